@@ -1,0 +1,5 @@
+//! From parts to sheets: layouts, cuts in order, offcuts.
+
+pub mod guillotine;
+pub mod nest;
+pub mod search;

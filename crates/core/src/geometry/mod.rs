@@ -1,0 +1,48 @@
+//! A thin layer over `geo`: regions with holes, insets with a clearance for each edge, splits.
+//! Booleans are geo's; nothing here decides anything about furniture.
+
+pub mod inset;
+pub mod pass;
+pub mod region;
+pub mod relief;
+pub mod split;
+
+use geo::Coord;
+
+/// A point in the plane, mm.
+pub type Point = [f64; 2];
+
+/// Distance between two points.
+pub fn distance(a: Point, b: Point) -> f64 {
+    (a[0] - b[0]).hypot(a[1] - b[1])
+}
+
+/// Distance from `p` to the segment `a`-`b`.
+pub fn distance_to_segment(p: Point, a: Point, b: Point) -> f64 {
+    let (dx, dy) = (b[0] - a[0], b[1] - a[1]);
+    let len2 = dx * dx + dy * dy;
+    if len2 == 0.0 {
+        return distance(p, a);
+    }
+    let t = (((p[0] - a[0]) * dx + (p[1] - a[1]) * dy) / len2).clamp(0.0, 1.0);
+    distance(p, [a[0] + t * dx, a[1] + t * dy])
+}
+
+/// The value at `x` on a polyline given as ascending `(x, y)` pairs, linear between, held at the ends.
+pub fn interpolate(points: &[(f64, f64)], x: f64) -> Option<f64> {
+    let (first, last) = (points.first()?, points.last()?);
+    if x <= first.0 {
+        return Some(first.1);
+    }
+    if x >= last.0 {
+        return Some(last.1);
+    }
+    points.windows(2).find_map(|w| {
+        let ((x0, y0), (x1, y1)) = (w[0], w[1]);
+        (x >= x0 && x <= x1 && x1 > x0).then(|| y0 + (y1 - y0) * (x - x0) / (x1 - x0))
+    })
+}
+
+pub(crate) fn coord(p: Point) -> Coord<f64> {
+    Coord { x: p[0], y: p[1] }
+}

@@ -1,0 +1,198 @@
+//! A region of the plane: one outline, counter-clockwise, and holes, clockwise.
+
+use geo::orient::Direction;
+use geo::{Area, BooleanOps, BoundingRect, LineString, MultiPolygon, Orient, Polygon, Validation};
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use super::{Point, coord, distance};
+use crate::input::{MAX_LENGTH, count, within};
+use crate::problem::Problem;
+
+/// Two vertices closer than this are one, mm: far below any saw, far above the grid of the booleans.
+const SAME: f64 = 1e-3;
+/// A vertex this close to the line between its neighbours is no corner, mm.
+const STRAIGHT: f64 = 2e-4;
+
+/// A region: `outer` counter-clockwise and not closed, `holes` clockwise. Millimetres.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Region {
+    /// The outline.
+    #[schema(value_type = Vec<Vec<f64>>)]
+    pub outer: Vec<Point>,
+    /// The holes.
+    #[serde(default)]
+    #[schema(value_type = Vec<Vec<Vec<f64>>>)]
+    pub holes: Vec<Vec<Point>>,
+}
+
+impl Region {
+    /// The rectangle from `(x0, y0)` to `(x1, y1)`.
+    pub fn rectangle(x0: f64, y0: f64, x1: f64, y1: f64) -> Self {
+        Region {
+            outer: vec![[x0, y0], [x1, y0], [x1, y1], [x0, y1]],
+            holes: vec![],
+        }
+    }
+
+    /// Checks numbers, sizes and shape; `pointer` is where the region stands in the input.
+    ///
+    /// # Errors
+    /// Names the ring or coordinate: not finite, out of range, fewer than three corners, no area,
+    /// an outline that crosses itself, a hole outside.
+    pub fn check(&self, pointer: &str) -> Result<(), Problem> {
+        for (ring, at) in self.rings(pointer) {
+            count(ring.len(), &at, 3, 20_000)?;
+            for (i, p) in ring.iter().enumerate() {
+                for (axis, v) in p.iter().enumerate() {
+                    within(*v, &format!("{at}/{i}/{axis}"), -MAX_LENGTH, MAX_LENGTH)?;
+                }
+            }
+        }
+        count(self.holes.len(), &format!("{pointer}/holes"), 0, 500)?;
+        let polygon = self.polygon();
+        if polygon.unsigned_area() < 1e-6 {
+            return Err(Problem::impossible(
+                format!("{pointer}/outer"),
+                "This outline has no area.",
+            ));
+        }
+        polygon.check_validation().map_err(|e| {
+            Problem::impossible(
+                format!("{pointer}/outer"),
+                format!("This outline crosses itself or its holes: {e}."),
+            )
+        })
+    }
+
+    fn rings(&self, pointer: &str) -> Vec<(&[Point], String)> {
+        let mut rings = vec![(self.outer.as_slice(), format!("{pointer}/outer"))];
+        for (i, hole) in self.holes.iter().enumerate() {
+            rings.push((hole.as_slice(), format!("{pointer}/holes/{i}")));
+        }
+        rings
+    }
+
+    /// As a geo polygon, oriented.
+    pub fn polygon(&self) -> Polygon<f64> {
+        let ring = |points: &[Point]| LineString::new(points.iter().map(|p| coord(*p)).collect());
+        Polygon::new(
+            ring(&self.outer),
+            self.holes.iter().map(|h| ring(h)).collect(),
+        )
+        .orient(Direction::Default)
+    }
+
+    /// From a geo polygon, without doubled and needless vertices; `None` if nothing is left.
+    pub fn from_polygon(polygon: &Polygon<f64>) -> Option<Self> {
+        let polygon = polygon.orient(Direction::Default);
+        let outer = clean(polygon.exterior());
+        if outer.len() < 3 {
+            return None;
+        }
+        let holes = polygon.interiors().iter().map(clean);
+        Some(Region {
+            outer,
+            holes: holes.filter(|h| h.len() >= 3).collect(),
+        })
+    }
+
+    /// Area, mm2.
+    pub fn area(&self) -> f64 {
+        self.polygon().unsigned_area()
+    }
+
+    /// `(x0, y0, x1, y1)`.
+    pub fn bounds(&self) -> (f64, f64, f64, f64) {
+        match self.polygon().bounding_rect() {
+            Some(r) => (r.min().x, r.min().y, r.max().x, r.max().y),
+            None => (0.0, 0.0, 0.0, 0.0),
+        }
+    }
+
+    /// Width and height of the bounding box.
+    pub fn size(&self) -> (f64, f64) {
+        let (x0, y0, x1, y1) = self.bounds();
+        (x1 - x0, y1 - y0)
+    }
+
+    /// Moved by `(dx, dy)`.
+    #[must_use]
+    pub fn moved(&self, dx: f64, dy: f64) -> Self {
+        self.map(|[x, y]| [x + dx, y + dy])
+    }
+
+    /// Every vertex through `f`, which must not turn the plane over.
+    #[must_use]
+    pub fn map(&self, f: impl Fn(Point) -> Point) -> Self {
+        Region {
+            outer: self.outer.iter().map(|p| f(*p)).collect(),
+            holes: self
+                .holes
+                .iter()
+                .map(|h| h.iter().map(|p| f(*p)).collect())
+                .collect(),
+        }
+    }
+
+    /// The parts of this region not in `others`.
+    pub fn minus(&self, others: &[Region]) -> Vec<Region> {
+        regions(&subtract(&self.polygon().into(), others))
+    }
+
+    /// The parts of this region also in `other`.
+    pub fn and(&self, other: &Region) -> Vec<Region> {
+        regions(&self.polygon().intersection(&other.polygon()))
+    }
+}
+
+/// `from` less all of `others`.
+pub fn subtract(from: &MultiPolygon<f64>, others: &[Region]) -> MultiPolygon<f64> {
+    if others.is_empty() {
+        return from.clone();
+    }
+    let polygons: Vec<_> = others.iter().map(Region::polygon).collect();
+    from.difference(&geo::unary_union(&polygons))
+}
+
+/// The cleaned regions of a multipolygon, largest first, ties from the lower left.
+pub fn regions(multi: &MultiPolygon<f64>) -> Vec<Region> {
+    let mut all: Vec<_> = multi.iter().filter_map(Region::from_polygon).collect();
+    all.sort_by(|a, b| {
+        let (ba, bb) = (a.bounds(), b.bounds());
+        b.area()
+            .total_cmp(&a.area())
+            .then(ba.0.total_cmp(&bb.0))
+            .then(ba.1.total_cmp(&bb.1))
+    });
+    all
+}
+
+fn clean(ring: &LineString<f64>) -> Vec<Point> {
+    let mut points: Vec<Point> = Vec::new();
+    for c in ring.coords() {
+        let p = [c.x, c.y];
+        if points.last().is_none_or(|q| distance(*q, p) > SAME) {
+            points.push(p);
+        }
+    }
+    while points.len() > 1 && distance(points[0], points[points.len() - 1]) <= SAME {
+        points.pop();
+    }
+    // Drop vertices on the straight line between their neighbours.
+    let mut i = 0;
+    while points.len() > 3 && i < points.len() {
+        let n = points.len();
+        let (a, p, b) = (points[(i + n - 1) % n], points[i], points[(i + 1) % n]);
+        let (dx, dy) = (b[0] - a[0], b[1] - a[1]);
+        let length = dx.hypot(dy);
+        let off = ((p[0] - a[0]) * dy - (p[1] - a[1]) * dx).abs();
+        if length > SAME && off / length < STRAIGHT {
+            points.remove(i);
+        } else {
+            i += 1;
+        }
+    }
+    points
+}

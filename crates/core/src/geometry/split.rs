@@ -1,0 +1,81 @@
+//! Does a region lie on a sheet, and if not, where is it parted?
+
+use super::region::Region;
+
+/// Rounding slack when a size is compared with a sheet, mm.
+const SLACK: f64 = 1e-6;
+
+/// Whether the region lies on a `w` x `h` sheet, turned as needed: along an axis or along one of
+/// the edges of its outline.
+pub fn lies_on(region: &Region, w: f64, h: f64) -> bool {
+    let fits = |(a, b): (f64, f64)| {
+        (a <= w + SLACK && b <= h + SLACK) || (a <= h + SLACK && b <= w + SLACK)
+    };
+    if fits(region.size()) {
+        return true;
+    }
+    let n = region.outer.len();
+    (0..n).any(|i| {
+        let (a, b) = (region.outer[i], region.outer[(i + 1) % n]);
+        let (dx, dy) = (b[0] - a[0], b[1] - a[1]);
+        let l = dx.hypot(dy);
+        let (c, s) = (dx / l, dy / l);
+        fits(extent(region, c, s))
+    })
+}
+
+/// Size of the bounding box along the direction `(c, s)`.
+fn extent(region: &Region, c: f64, s: f64) -> (f64, f64) {
+    let mut box_ = [f64::MAX, f64::MIN, f64::MAX, f64::MIN];
+    for p in &region.outer {
+        let (u, v) = (p[0] * c + p[1] * s, p[1] * c - p[0] * s);
+        box_ = [
+            box_[0].min(u),
+            box_[1].max(u),
+            box_[2].min(v),
+            box_[3].max(v),
+        ];
+    }
+    (box_[1] - box_[0], box_[3] - box_[2])
+}
+
+/// The region parted at `x = at` for each of `xs` and `y = at` for each of `ys`, from low to high.
+pub fn part_at(region: &Region, xs: &[f64], ys: &[f64]) -> Vec<Region> {
+    let (x0, y0, x1, y1) = region.bounds();
+    let bands = |cuts: &[f64], lo: f64, hi: f64| {
+        let mut stops: Vec<f64> = vec![lo - 1.0];
+        stops.extend(cuts.iter().filter(|c| **c > lo && **c < hi));
+        stops.push(hi + 1.0);
+        stops.sort_by(f64::total_cmp);
+        stops
+    };
+    let (bx, by) = (bands(xs, x0, x1), bands(ys, y0, y1));
+    let mut out = Vec::new();
+    for x in bx.windows(2) {
+        for y in by.windows(2) {
+            out.extend(region.and(&Region::rectangle(x[0], y[0], x[1], y[1])));
+        }
+    }
+    out
+}
+
+/// The region in as few equal pieces as lie on a `w` x `h` sheet; itself when it does.
+pub fn split_to(region: &Region, w: f64, h: f64) -> Vec<Region> {
+    if lies_on(region, w, h) {
+        return vec![region.clone()];
+    }
+    let (x0, y0, x1, y1) = region.bounds();
+    let pieces = |size: f64, most: f64| ((size - SLACK) / most).ceil().max(1.0);
+    let ways = [(w, h), (h, w)].map(|(a, b)| (pieces(x1 - x0, a), pieces(y1 - y0, b)));
+    let (nx, ny) = if ways[1].0 * ways[1].1 < ways[0].0 * ways[0].1 {
+        ways[1]
+    } else {
+        ways[0]
+    };
+    let cuts = |lo: f64, hi: f64, n: f64| -> Vec<f64> {
+        (1..n as usize)
+            .map(|i| lo + (hi - lo) * i as f64 / n)
+            .collect()
+    };
+    part_at(region, &cuts(x0, x1, nx), &cuts(y0, y1, ny))
+}

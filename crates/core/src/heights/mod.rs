@@ -1,0 +1,3 @@
+//! The height ladder: what stands under a deck, who sits up on it, and where that changes.
+
+pub mod ladder;

@@ -1,0 +1,17 @@
+//! The rules of fitting plywood furniture into a vehicle.
+//!
+//! Data in, data out: no input or output, clock, thread or interface here. The folders follow the
+//! job: units and geometry, the project, survey, stow, heights, template, build, parts, checks,
+//! cutting; `plan::solve` calls them in that order.
+#![forbid(unsafe_code)]
+#![cfg_attr(test, allow(clippy::unwrap_used, clippy::expect_used, clippy::panic))]
+
+pub mod compute;
+pub mod cutting;
+pub mod geometry;
+pub mod heights;
+pub mod input;
+pub mod mechanics;
+pub mod problem;
+pub mod template;
+pub mod units;

@@ -1,0 +1,4 @@
+//! What boards are made of and how they bend.
+
+pub mod beam;
+pub mod material;

@@ -1,0 +1,3 @@
+//! From what bounds a panel to the panel.
+
+pub mod outline;

@@ -1,0 +1,155 @@
+//! Bay, things in the way and clearances -> the panel: the bay less the obstacles, moved in by the
+//! clearance (mitred), internal corners relieved, split only when larger than the sheet.
+
+use geo::{Area, MultiPolygon};
+
+use crate::geometry::inset::{EdgeClearance, inset};
+use crate::geometry::region::{Region, regions, subtract};
+use crate::geometry::{Point, distance_to_segment, relief, split};
+
+/// Crumbs smaller than this are not worth a panel, mm2 (a stamp of 20 x 20 mm).
+const CRUMB: f64 = 400.0;
+/// Edges within this of the expected distance from a wall belong to that wall, mm.
+const ON_WALL: f64 = 0.5;
+
+/// What bounds the panel.
+#[derive(Debug, Clone, PartialEq, Default)]
+pub struct Bounds {
+    /// Free space at the panel's height.
+    pub bay: Region,
+    /// Things in the way.
+    pub obstacles: Vec<Region>,
+    /// Clearance to everything, mm.
+    pub clearance: f64,
+    /// Other clearances along some edges.
+    pub edge_clearance: Vec<EdgeClearance>,
+    /// Radius to which internal corners are relieved, mm.
+    pub internal_radius: f64,
+    /// Sheet on which every piece must lie.
+    pub max_size: Option<(f64, f64)>,
+    /// Angle by which the walls lean from vertical, degrees; panel edges along walls get this bevel.
+    pub wall_slope_deg: f64,
+}
+
+/// An edge to be cut with a tilted blade.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Bevel {
+    /// The edge.
+    pub edge: [Point; 2],
+    /// Tilt from square, degrees.
+    pub deg: f64,
+}
+
+/// The panel or panels that fill the bounds.
+#[derive(Debug, Clone, PartialEq, Default)]
+pub struct Outlined {
+    /// The pieces, reliefs cut.
+    pub panels: Vec<Region>,
+    /// The pieces with square internal corners: what is marked on the board.
+    pub marked: Vec<Region>,
+    /// Area of all pieces, mm2.
+    pub area: f64,
+    /// Free area that no piece covers, mm2.
+    pub lost_area: f64,
+    /// Edges with a bevel.
+    pub bevels: Vec<Bevel>,
+    /// What deserves a look.
+    pub warnings: Vec<String>,
+}
+
+/// The unsplit panel: bay less obstacles, moved in. Largest piece first, crumbs dropped.
+pub fn free_panel(bounds: &Bounds) -> (MultiPolygon<f64>, Vec<Region>, f64) {
+    let free = subtract(&bounds.bay.polygon().into(), &bounds.obstacles);
+    let moved = inset(&free, bounds.clearance, &bounds.edge_clearance);
+    let mut crumbs = 0.0;
+    let pieces = regions(&moved)
+        .into_iter()
+        .filter(|r| {
+            let keep = r.area() >= CRUMB;
+            if !keep {
+                crumbs += r.area();
+            }
+            keep
+        })
+        .collect();
+    (free, pieces, crumbs)
+}
+
+/// Runs the whole rule.
+pub fn outline(bounds: &Bounds) -> Outlined {
+    let (free, pieces, crumbs) = free_panel(bounds);
+    let free_area = free.unsigned_area();
+    let mut out = Outlined::default();
+    if pieces.len() > 1 {
+        out.warnings.push(format!(
+            "The free space falls into {} separate pieces.",
+            pieces.len()
+        ));
+    }
+    if pieces.is_empty() {
+        out.warnings
+            .push("Nothing is left: the clearance takes up the whole space.".into());
+    }
+    if crumbs > 0.0 {
+        out.warnings
+            .push("Crumbs smaller than 20 x 20 mm were left out.".into());
+    }
+    for piece in &pieces {
+        let parts = match bounds.max_size {
+            Some((w, h)) => split::split_to(piece, w, h),
+            None => vec![piece.clone()],
+        };
+        if parts.len() > 1 {
+            out.warnings.push(format!(
+                "Larger than the sheet: parted into {} pieces.",
+                parts.len()
+            ));
+        }
+        for part in parts {
+            out.panels
+                .extend(relief::relieve(&part, bounds.internal_radius));
+            out.marked.push(part);
+        }
+    }
+    out.area = out.panels.iter().map(Region::area).sum();
+    out.lost_area = (free_area - out.area).max(0.0);
+    out.bevels = bevels(&out.marked, bounds);
+    if bounds.wall_slope_deg.abs() > 45.0 {
+        out.warnings
+            .push("Most saws tilt to 45 degrees at the most: plane the rest.".into());
+    }
+    out
+}
+
+/// Edges of `panels` that run along the bay's own outline.
+fn bevels(panels: &[Region], bounds: &Bounds) -> Vec<Bevel> {
+    if bounds.wall_slope_deg == 0.0 {
+        return vec![];
+    }
+    let widest = bounds
+        .edge_clearance
+        .iter()
+        .map(|e| e.clearance)
+        .fold(bounds.clearance, f64::max);
+    let wall = &bounds.bay.outer;
+    let near_wall = |p: Point| {
+        (0..wall.len()).any(|i| {
+            distance_to_segment(p, wall[i], wall[(i + 1) % wall.len()]) <= widest + ON_WALL
+        })
+    };
+    let mut out = Vec::new();
+    for panel in panels {
+        let n = panel.outer.len();
+        for i in 0..n {
+            let (a, b) = (panel.outer[i], panel.outer[(i + 1) % n]);
+            let middle = [(a[0] + b[0]) / 2.0, (a[1] + b[1]) / 2.0];
+            if [a, middle, b].iter().all(|p| near_wall(*p)) {
+                out.push(Bevel {
+                    edge: [a, b],
+                    deg: bounds.wall_slope_deg,
+                });
+            }
+        }
+    }
+    out
+}

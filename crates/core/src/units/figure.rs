@@ -1,0 +1,95 @@
+//! A length ready to be shown, and the writer that puts lengths into sentences.
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use super::print::{millimetres, nearest_inch};
+
+/// The system in which sentences speak. Figures always carry both.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub enum System {
+    /// Millimetres.
+    #[default]
+    Mm,
+    /// Inches and fractions.
+    In,
+}
+
+/// A length in both systems, ready to be shown.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct Figure {
+    /// The exact value, mm.
+    pub value: f64,
+    /// Millimetres to a tenth.
+    pub mm: String,
+    /// Inches to the nearest fraction, in lowest terms.
+    pub inch: String,
+}
+
+/// One line of the arithmetic behind a figure: `- 3.0 clearance`.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct Step {
+    /// `=`, `+`, `-`, `x` or empty.
+    pub op: String,
+    /// What the number is.
+    pub label: String,
+    /// The number, where it is a length.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub figure: Option<Figure>,
+}
+
+/// Writes lengths in the project's own system.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Writer {
+    /// The system of sentences.
+    pub system: System,
+    /// The finest fraction of an inch on the user's tape.
+    pub denominator: u32,
+}
+
+impl Default for Writer {
+    fn default() -> Self {
+        Writer {
+            system: System::Mm,
+            denominator: 16,
+        }
+    }
+}
+
+impl Writer {
+    /// The figure for `mm`.
+    pub fn figure(&self, mm: f64) -> Figure {
+        Figure {
+            value: mm,
+            mm: millimetres(mm),
+            inch: nearest_inch(mm, self.denominator).0,
+        }
+    }
+
+    /// `mm` with its unit, in the project's system: `348 mm` or `13 11/16 in`.
+    pub fn say(&self, mm: f64) -> String {
+        match self.system {
+            System::Mm => format!("{} mm", millimetres(mm)),
+            System::In => format!("{} in", nearest_inch(mm, self.denominator).0),
+        }
+    }
+
+    /// A step with a length.
+    pub fn step(&self, op: &str, label: impl Into<String>, mm: f64) -> Step {
+        Step {
+            op: op.into(),
+            label: label.into(),
+            figure: Some(self.figure(mm)),
+        }
+    }
+
+    /// A step in words only.
+    pub fn note(&self, label: impl Into<String>) -> Step {
+        Step {
+            op: String::new(),
+            label: label.into(),
+            figure: None,
+        }
+    }
+}
