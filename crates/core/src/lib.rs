@@ -6,12 +6,19 @@
 #![forbid(unsafe_code)]
 #![cfg_attr(test, allow(clippy::unwrap_used, clippy::expect_used, clippy::panic))]
 
+pub mod build;
+pub mod checks;
 pub mod compute;
 pub mod cutting;
 pub mod geometry;
 pub mod heights;
 pub mod input;
 pub mod mechanics;
+pub mod parts;
+pub mod plan;
 pub mod problem;
+pub mod project;
+pub mod stow;
+pub mod survey;
 pub mod template;
 pub mod units;

@@ -8,6 +8,8 @@ mod outline;
 mod pass;
 mod tape;
 
+pub use tape::problem as tape_problem;
+
 use serde_json::{Value, json};
 
 use crate::problem::Problem;

@@ -3,3 +3,4 @@
 pub mod guillotine;
 pub mod nest;
 pub mod search;
+pub mod sheets;

@@ -106,6 +106,8 @@ fn edges(ring: &[Point], clearance: f64, special: &[EdgeClearance]) -> Vec<Edge>
             }
         }
         stops.sort_by(f64::total_cmp);
+        // Two special segments may meet at one corner.
+        stops.dedup_by(|a, b| (*a - *b).abs() < 1e-6);
         for w in stops.windows(2) {
             let at = |t: f64| [a[0] + t * dx, a[1] + t * dy];
             let middle = at((w[0] + w[1]) / 2.0);

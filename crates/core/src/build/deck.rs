@@ -1,0 +1,460 @@
+//! A sleeping platform: the bay at its height less what is in the way, carried on supports, parted
+//! so that it lies on sheets and comes through the door.
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use super::joint::{self, Demands, Parting};
+use super::span::{Burden, Sag, burden, sag, spans_needed};
+use super::supports::{self, Support};
+use super::vents;
+use crate::cutting::nest::PartGrain;
+use crate::geometry::inset::EdgeClearance;
+use crate::geometry::region::Region;
+use crate::geometry::relief::relieve;
+use crate::mechanics::material::Grain;
+use crate::parts::{Blank, Part, Why, marking};
+use crate::project::Project;
+use crate::project::deck::{Deck, Split, Top};
+use crate::project::survey::Side;
+use crate::survey::model::{FaceFrom, Model, Obstacle};
+use crate::template::outline::{Bounds, free_panel};
+use crate::units::figure::{Figure, Step, Writer};
+
+/// Clearance is this many standard deviations of the readings behind an edge.
+pub const SIGMAS: f64 = 3.0;
+
+/// A deck worked out as far as the numbers allow.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct DeckPlan {
+    /// Module identifier.
+    pub id: String,
+    /// What it is called.
+    pub name: String,
+    /// Height of its underside.
+    pub underside: Figure,
+    /// Its thickness.
+    pub thickness: Figure,
+    /// Free space in plan at its height.
+    pub bay: Region,
+    /// Things it is cut out round.
+    pub obstacles: Vec<Region>,
+    /// Things that stay below it.
+    pub below: Vec<Region>,
+    /// The pieces in the vehicle frame, reliefs cut.
+    pub panels: Vec<Region>,
+    /// Clearance to the walls, and how it came about.
+    pub clearance: Why,
+    /// Support lines across the bay, x in mm.
+    pub lines: Vec<f64>,
+    /// What stands on the floor, in plan.
+    pub supports: Vec<Region>,
+    /// Vent holes, in plan.
+    #[schema(value_type = Vec<Vec<f64>>)]
+    pub vents: Vec<[f64; 2]>,
+    /// The longest span.
+    pub span: Option<Figure>,
+    /// How it is parted.
+    pub split: Split,
+    /// Area of the deck, mm2.
+    pub area: f64,
+}
+
+/// Everything the checks want to know of a deck.
+#[derive(Debug, Clone)]
+pub struct Worked {
+    /// What is shown.
+    pub plan: DeckPlan,
+    /// The parts.
+    pub parts: Vec<Part>,
+    /// The sag, if the beam could be solved.
+    pub sag: Option<Sag>,
+    /// Who loads it.
+    pub burden: Burden,
+    /// The parting.
+    pub parting: Parting,
+    /// The demands on the pieces.
+    pub demands: Demands,
+    /// Clearance, mm.
+    pub clearance: f64,
+    /// Standard deviation behind it, mm.
+    pub sd: f64,
+    /// The height at which the walls were held, if the deck is above the highest measured.
+    pub held: Option<f64>,
+    /// Separate pieces of free space.
+    pub free_pieces: usize,
+    /// Support lines.
+    pub lines: Vec<f64>,
+}
+
+/// Works the deck out, or says nothing while the bay at its height is not known.
+pub fn work(
+    project: &Project,
+    model: &Model,
+    id: &str,
+    deck: &Deck,
+    sheet: (f64, f64),
+) -> Option<Worked> {
+    let w = project.writer();
+    let underside = deck.underside?;
+    let top = underside + deck.thickness;
+    let bay = model.bay(underside)?;
+    let above = model.bay(top)?;
+    // Walls lean: the panel must go in at its lower and at its upper face.
+    let both = bay.region.and(&above.region).into_iter().next()?;
+    let (region, ends) = clip(&both, deck);
+    let region = region?;
+
+    let (crossing, below): (Vec<&Obstacle>, Vec<&Obstacle>) = model
+        .things()
+        .filter(|o| o.z.0 < top)
+        .partition(|o| o.z.1 > underside);
+    let own = |sd: f64| deck.clearance.unwrap_or(SIGMAS * sd + deck.finish);
+    let clearance = own(bay.sd);
+    let mut edge_clearance = Vec::new();
+    for o in &crossing {
+        let n = o.plan(model).outer;
+        edge_clearance.extend((0..n.len()).map(|i| EdgeClearance {
+            a: n[i],
+            b: n[(i + 1) % n.len()],
+            clearance: own(o.sd),
+        }));
+    }
+    edge_clearance.extend(ends);
+    let bounds = Bounds {
+        bay: region.clone(),
+        obstacles: crossing.iter().map(|o| o.plan(model)).collect(),
+        clearance,
+        edge_clearance,
+        ..Bounds::default()
+    };
+    let (_, whole, _) = free_panel(&bounds);
+    if whole.is_empty() {
+        return None;
+    }
+
+    let material = project.material(&deck.material)?;
+    let e = material.modulus(deck.thickness, Grain::Along)?;
+    let who = burden(project);
+    let lines = lines(&whole, deck, e, &who);
+    let demands = Demands {
+        sheet,
+        opening: model.opening().map(|(a, b)| {
+            let doubt = 2.0 * SIGMAS * model.sd;
+            ((a - doubt).max(0.0), (b - doubt).max(0.0))
+        }),
+        depth: model.length(0.0)?,
+        thickness: deck.thickness,
+    };
+    let parting = joint::part(&whole, &lines, deck.split, &demands)?;
+    let runs = runs(&lines, &parting.xs);
+    let sag = sag(deck, e, &runs, &who);
+
+    let why = clearance_why(deck, bay.sd, clearance, &w);
+    let mut blanks = panels(deck, &parting, &lines, model, &crossing, &why, &w);
+    let support = supports::build(model, deck, &whole, &lines, clearance, &w);
+    let vents = blanks.iter().flat_map(|b| b.vents.iter().map(|v| v.0));
+    let vents = vents.collect();
+    let Support {
+        blanks: carried,
+        plan,
+    } = support;
+    blanks.extend(carried);
+    let parts = marking::parts(id, blanks, |m| project.material(m), &w);
+    let panels: Vec<Region> = shown(deck, &parting);
+    let plan = DeckPlan {
+        id: id.into(),
+        name: deck.name.clone(),
+        underside: w.figure(underside),
+        thickness: w.figure(deck.thickness),
+        bay: region,
+        obstacles: bounds.obstacles,
+        below: below.iter().map(|o| o.plan(model)).collect(),
+        area: panels.iter().map(Region::area).sum(),
+        panels,
+        clearance: why,
+        lines: lines.clone(),
+        supports: plan,
+        vents,
+        span: sag.as_ref().map(|s| w.figure(s.span)),
+        split: parting.how,
+    };
+    Some(Worked {
+        plan,
+        parts,
+        sag,
+        burden: who,
+        parting,
+        demands,
+        clearance,
+        sd: bay.sd,
+        held: bay.held.or(above.held),
+        free_pieces: whole.len(),
+        lines,
+    })
+}
+
+/// The bay between `from` and `to`, and the ends that stand free and need no clearance.
+fn clip(bay: &Region, deck: &Deck) -> (Option<Region>, Vec<EdgeClearance>) {
+    let (x0, y0, x1, y1) = bay.bounds();
+    let from = deck.from.filter(|f| *f > x0);
+    let to = deck.to.filter(|t| *t < x1);
+    let (a, b) = (from.unwrap_or(x0), to.unwrap_or(x1));
+    let band = Region::rectangle(a, y0 - 1.0, b, y1 + 1.0);
+    let free = |x: f64| EdgeClearance {
+        a: [x, y0],
+        b: [x, y1],
+        clearance: 0.0,
+    };
+    let ends = [from, to].into_iter().flatten().map(free).collect();
+    (bay.and(&band).into_iter().next(), ends)
+}
+
+/// Support lines: under both ends, and between them as many as the sag asks for or the user set.
+fn lines(whole: &[Region], deck: &Deck, e: f64, who: &Burden) -> Vec<f64> {
+    let (x0, _, x1, _) = joint::bounds(whole);
+    let half = deck.supports.thickness / 2.0;
+    let length = x1 - x0 - 2.0 * half;
+    let spans = match deck.supports.lines {
+        Some(n) => (n.max(2) - 1) as usize,
+        None => spans_needed(deck, e, length, who),
+    };
+    (0..=spans)
+        .map(|i| ((x0 + half + length * i as f64 / spans as f64) * 2.0).round() / 2.0)
+        .collect()
+}
+
+/// Spans between lines, cut into runs where a joint lies over a support.
+fn runs(lines: &[f64], joints: &[f64]) -> Vec<Vec<f64>> {
+    let mut out = vec![vec![]];
+    for pair in lines.windows(2) {
+        if let Some(run) = out.last_mut() {
+            run.push(pair[1] - pair[0]);
+        }
+        if joints.iter().any(|j| (j - pair[1]).abs() < 1.0) {
+            out.push(vec![]);
+        }
+    }
+    out.retain(|r: &Vec<f64>| !r.is_empty());
+    out
+}
+
+fn clearance_why(deck: &Deck, sd: f64, clearance: f64, w: &Writer) -> Why {
+    let steps = match deck.clearance {
+        Some(_) => vec![w.note("as you set it")],
+        None => vec![
+            w.step(
+                "",
+                format!("{SIGMAS} x doubt of the readings (±{sd:.1} mm)"),
+                SIGMAS * sd,
+            ),
+            w.step("+", "finish on the edge", deck.finish),
+        ],
+    };
+    Why {
+        about: "clearance to the walls".into(),
+        total: w.figure(clearance),
+        steps,
+    }
+}
+
+/// The pieces as they are drawn in plan.
+fn shown(deck: &Deck, parting: &Parting) -> Vec<Region> {
+    let pieces: Vec<Region> = match deck.top {
+        Top::Solid => parting.pieces.clone(),
+        Top::Slats => slats(deck, &parting.pieces),
+    };
+    pieces
+        .iter()
+        .flat_map(|p| relieve(p, deck.internal_radius).into_iter().take(1))
+        .collect()
+}
+
+/// Slats along the bay cut out of the pieces, evenly over the whole width.
+fn slats(deck: &Deck, pieces: &[Region]) -> Vec<Region> {
+    let (x0, y0, x1, y1) = joint::bounds(pieces);
+    let pitch = deck.slat_width + deck.slat_gap;
+    let n = (((y1 - y0) + deck.slat_gap) / pitch).floor().max(1.0);
+    let first = y0 + ((y1 - y0) - (n * pitch - deck.slat_gap)).max(0.0) / 2.0;
+    let mut out = Vec::new();
+    for i in 0..n as usize {
+        let y = first + i as f64 * pitch;
+        let strip = Region::rectangle(x0 - 1.0, y, x1 + 1.0, y + deck.slat_width);
+        for piece in pieces {
+            out.extend(piece.and(&strip));
+        }
+    }
+    out.retain(|r| r.size().0 > 100.0);
+    out
+}
+
+fn panels(
+    deck: &Deck,
+    parting: &Parting,
+    lines: &[f64],
+    model: &Model,
+    crossing: &[&Obstacle],
+    clearance: &Why,
+    w: &Writer,
+) -> Vec<Blank> {
+    let blank = |i: usize, region: Region, name: String, letter, vents: Vec<([f64; 2], f64)>| {
+        let mut then = vec![
+            format!("ease all edges {}", w.say(2.0)),
+            "dry fit before any finish".to_string(),
+        ];
+        if !vents.is_empty() {
+            then.insert(
+                0,
+                format!(
+                    "{} vents, diameter {}, as drawn",
+                    vents.len(),
+                    w.say(vents::DIAMETER)
+                ),
+            );
+        }
+        Blank {
+            id: format!("panel-{}", i + 1),
+            letter,
+            name,
+            material: deck.material.clone(),
+            thickness: deck.thickness,
+            relief: deck.internal_radius,
+            vents,
+            windows: vec![],
+            grain: PartGrain::Along,
+            then,
+            why: edge_why(&region, deck, model, crossing, clearance, w),
+            plane: deck.underside.unwrap_or(0.0),
+            marked: region,
+        }
+    };
+    match deck.top {
+        Top::Solid => parting
+            .pieces
+            .iter()
+            .enumerate()
+            .map(|(i, r)| {
+                let vents = vents::place(r, lines)
+                    .into_iter()
+                    .map(|p| (p, vents::DIAMETER))
+                    .collect();
+                let name = format!("{}{}", deck.name, place_name(r, parting));
+                blank(i, r.clone(), name, "D", vents)
+            })
+            .collect(),
+        Top::Slats => slats(deck, &parting.pieces)
+            .into_iter()
+            .enumerate()
+            .map(|(i, r)| blank(i, r, format!("{}, slat", deck.name), "S", vec![]))
+            .collect(),
+    }
+}
+
+/// `, left half`, `, rear left`... by where a piece lies.
+fn place_name(piece: &Region, parting: &Parting) -> String {
+    let (x0, y0, x1, y1) = piece.bounds();
+    let (x, y) = ((x0 + x1) / 2.0, (y0 + y1) / 2.0);
+    let along = parting
+        .xs
+        .first()
+        .map(|at| if x < *at { "rear" } else { "front" });
+    let across = parting
+        .ys
+        .first()
+        .map(|at| if y < *at { "right" } else { "left" });
+    match (along, across) {
+        (None, None) => String::new(),
+        (Some(a), None) => format!(", {a} half"),
+        (None, Some(s)) => format!(", {s} half"),
+        (Some(a), Some(s)) => format!(", {a} {s}"),
+    }
+}
+
+/// How the piece's edges came about: its width at the walls, and every cut-out it touches.
+fn edge_why(
+    piece: &Region,
+    deck: &Deck,
+    model: &Model,
+    crossing: &[&Obstacle],
+    clearance: &Why,
+    w: &Writer,
+) -> Vec<Why> {
+    let (x0, y0, x1, y1) = piece.bounds();
+    let z = deck.underside.unwrap_or(0.0);
+    let c = clearance.total.value;
+    let mut out = Vec::new();
+    for (side, reach) in [(Side::Left, y1), (Side::Right, -y0)] {
+        // The station at which the piece is widest on this side.
+        let at = piece
+            .outer
+            .iter()
+            .filter(|p| (side.sign() * p[1] - reach).abs() < 0.5)
+            .map(|p| p[0])
+            .fold(f64::NAN, f64::max);
+        let Some((wall, sd)) = at.is_finite().then(|| model.wall(side, at, z)).flatten() else {
+            continue;
+        };
+        // A piece that ends at a joint does not reach this wall.
+        if reach < wall - 3.0 * c - 30.0 {
+            continue;
+        }
+        let mut steps = vec![w.step(
+            "",
+            format!("{} wall from centre, {} in", side.word(), w.say(at)),
+            wall,
+        )];
+        steps.extend(clearance_steps(deck, sd, w));
+        let rest = wall - c - reach;
+        if rest.abs() > 0.05 {
+            steps.push(w.step(
+                if rest > 0.0 { "-" } else { "+" },
+                "lean of the wall over the thickness, and corner",
+                rest.abs(),
+            ));
+        }
+        out.push(Why {
+            about: format!("{} edge from centre", side.word()),
+            total: w.figure(reach),
+            steps,
+        });
+    }
+    for o in crossing {
+        let touches = o.x.1 > x0 && o.x.0 < x1 && {
+            let s = o.side.sign();
+            let (lo, hi) = if s > 0.0 { (y0, y1) } else { (-y1, -y0) };
+            hi > o.face - 3.0 * c && lo < o.face
+        };
+        if !touches {
+            continue;
+        }
+        let mut steps = match o.how {
+            FaceFrom::Centre => vec![w.step("", format!("{} face from centre", o.name), o.face)],
+            FaceFrom::Wall(wall, width) => vec![
+                w.step("", format!("{} wall from centre", o.side.word()), wall),
+                w.step("-", format!("{} stands in", o.name), width),
+            ],
+        };
+        steps.extend(clearance_steps(deck, o.sd, w));
+        let own = deck.clearance.unwrap_or(SIGMAS * o.sd + deck.finish);
+        out.push(Why {
+            about: format!("cut-out for {} from centre", o.name),
+            total: w.figure(o.face - own),
+            steps,
+        });
+    }
+    out
+}
+
+fn clearance_steps(deck: &Deck, sd: f64, w: &Writer) -> Vec<Step> {
+    match deck.clearance {
+        Some(c) => vec![w.step("-", "clearance, as you set it", c)],
+        None => vec![
+            w.step(
+                "-",
+                format!("clearance (readings ±{sd:.1} x {SIGMAS})"),
+                SIGMAS * sd,
+            ),
+            w.step("-", "finish on the edge", deck.finish),
+        ],
+    }
+}

@@ -1,0 +1,111 @@
+//! Where a deck is parted: as little as sheet and opening allow, and across only over a support.
+
+use crate::geometry::pass::way_in;
+use crate::geometry::region::Region;
+use crate::geometry::split::{lies_on, part_at};
+use crate::project::deck::Split;
+
+/// What the pieces have to satisfy.
+#[derive(Debug, Clone)]
+pub struct Demands {
+    /// Usable sheet, mm.
+    pub sheet: (f64, f64),
+    /// Rear opening less the readings' doubt, if measured.
+    pub opening: Option<(f64, f64)>,
+    /// Room behind the opening, mm.
+    pub depth: f64,
+    /// Thickness of the deck, mm.
+    pub thickness: f64,
+}
+
+/// A way of parting.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Parting {
+    /// The manner.
+    pub how: Split,
+    /// The pieces in the vehicle frame.
+    pub pieces: Vec<Region>,
+    /// Joints across the bay, at these x.
+    pub xs: Vec<f64>,
+    /// Joints along the bay, at these y.
+    pub ys: Vec<f64>,
+    /// Every piece lies on a sheet.
+    pub on_sheet: bool,
+    /// Every piece comes through the opening (true while it is not measured).
+    pub through: bool,
+}
+
+/// The ways to part a deck, fewest pieces first.
+const WAYS: [Split; 4] = [
+    Split::Whole,
+    Split::Lengthwise,
+    Split::Across,
+    Split::Quarters,
+];
+
+/// The parting the user asked for, or the first that satisfies all demands; failing that the last.
+pub fn part(whole: &[Region], lines: &[f64], want: Split, demands: &Demands) -> Option<Parting> {
+    if want != Split::Auto {
+        return Some(try_way(whole, lines, want, demands));
+    }
+    let mut last = None;
+    for way in WAYS {
+        let parting = try_way(whole, lines, way, demands);
+        if parting.on_sheet && parting.through {
+            return Some(parting);
+        }
+        last = Some(parting);
+    }
+    last
+}
+
+/// Parts `whole` in one of the ways and says whether the pieces will do.
+pub fn try_way(whole: &[Region], lines: &[f64], way: Split, demands: &Demands) -> Parting {
+    let (x0, y0, x1, y1) = bounds(whole);
+    let middle = (x0 + x1) / 2.0;
+    // Across only over an inner support, the one nearest the middle.
+    let inner = lines
+        .iter()
+        .copied()
+        .filter(|x| *x > x0 + 50.0 && *x < x1 - 50.0);
+    let over = inner.min_by(|a, b| (a - middle).abs().total_cmp(&(b - middle).abs()));
+    let xs: Vec<f64> = match way {
+        Split::Across | Split::Quarters => vec![over.unwrap_or(middle)],
+        _ => vec![],
+    };
+    let ys: Vec<f64> = match way {
+        Split::Lengthwise | Split::Quarters => vec![((y0 + y1) / 2.0).round()],
+        _ => vec![],
+    };
+    let pieces: Vec<Region> = whole.iter().flat_map(|r| part_at(r, &xs, &ys)).collect();
+    let on_sheet = pieces
+        .iter()
+        .all(|p| lies_on(p, demands.sheet.0, demands.sheet.1));
+    let through = demands.opening.is_none_or(|opening| {
+        pieces.iter().all(|p| {
+            let (w, h) = p.size();
+            way_in([w, h, demands.thickness], opening, Some(demands.depth)).is_some()
+        })
+    });
+    Parting {
+        how: way,
+        pieces,
+        xs,
+        ys,
+        on_sheet,
+        through,
+    }
+}
+
+/// Bounding box of several regions.
+pub fn bounds(regions: &[Region]) -> (f64, f64, f64, f64) {
+    regions.iter().map(Region::bounds).fold(
+        (
+            f64::INFINITY,
+            f64::INFINITY,
+            f64::NEG_INFINITY,
+            f64::NEG_INFINITY,
+        ),
+        |a, b| (a.0.min(b.0), a.1.min(b.1), a.2.max(b.2), a.3.max(b.3)),
+    )
+}

@@ -1,0 +1,7 @@
+//! One file for each kind of furniture: choices and vehicle in, parts out.
+
+pub mod deck;
+pub mod joint;
+pub mod span;
+pub mod supports;
+pub mod vents;

@@ -1,0 +1,34 @@
+//! Calm reminders where the work touches safety.
+
+use super::{Ctx, Finding, Level};
+
+pub fn check(ctx: &Ctx) -> Vec<Finding> {
+    if ctx.decks.iter().all(|d| d.worked.is_none()) {
+        return vec![];
+    }
+    let mut out = vec![
+        Finding::new(
+            "caution.travel",
+            Level::Look,
+            "layout",
+            "Nobody travels on the bed. Belts, anchors and load restraint stay as the vehicle maker and local rules have them.".into(),
+        )
+        .rule("safety parts are not altered; ask a licensed shop", "usual caution; local rules decide"),
+    ];
+    let drilled = ctx
+        .decks
+        .iter()
+        .any(|d| d.deck.supports.manner == crate::project::deck::Manner::Ledgers);
+    if drilled {
+        out.push(
+            Finding::new(
+                "caution.drill",
+                Level::Look,
+                "layout",
+                "Before a hole goes into the body: look behind it for tanks, lines, wires and airbags, and rust-proof it.".into(),
+            )
+            .rule("existing anchors and bolts first, drilling last", "common practice, no source"),
+        );
+    }
+    out
+}

@@ -1,0 +1,59 @@
+//! Is the clearance worth more than the noise of the readings behind it?
+
+use super::{Ctx, Finding, Level, set};
+use crate::build::deck::SIGMAS;
+
+pub fn check(ctx: &Ctx) -> Vec<Finding> {
+    let mut out = Vec::new();
+    for d in ctx.decks {
+        let Some(worked) = d.worked else { continue };
+        let needed = SIGMAS * worked.sd + d.deck.finish;
+        let numbers = vec![
+            ctx.w.step("", "clearance", worked.clearance),
+            ctx.w.step(
+                "",
+                format!("{SIGMAS} x ±{:.1} mm of the readings", worked.sd),
+                SIGMAS * worked.sd,
+            ),
+            ctx.w.step("+", "finish on the edge", d.deck.finish),
+        ];
+        let rule = "clearance at least three times the noise of the readings, and the finish";
+        if worked.clearance + 1e-9 < needed {
+            out.push(
+                Finding::new(
+                    format!("clearance.{}", d.id),
+                    Level::Look,
+                    "layout",
+                    format!(
+                        "The {} is cut {} clear, but the readings are only good for {}. Expect to plane it, or measure again.",
+                        d.deck.name,
+                        ctx.w.say(worked.clearance),
+                        ctx.w.say(needed)
+                    ),
+                )
+                .rule(rule, "three standard deviations, a choice")
+                .numbers(numbers)
+                .offer(
+                    "Let the readings choose".into(),
+                    format!("{} all round", ctx.w.say(needed)),
+                    set(d.at("clearance"), serde_json::Value::Null),
+                ),
+            );
+        } else {
+            out.push(
+                Finding::new(
+                    format!("clearance.{}", d.id),
+                    Level::Fine,
+                    "layout",
+                    format!(
+                        "Cut {} clear of the walls: the readings' doubt and the finish.",
+                        ctx.w.say(worked.clearance)
+                    ),
+                )
+                .rule(rule, "three standard deviations, a choice")
+                .numbers(numbers),
+            );
+        }
+    }
+    out
+}

@@ -1,0 +1,231 @@
+//! Does everything stand under the deck, and between its supports?
+
+use super::{Ctx, DeckCtx, Finding, Level, cost_of_height, set};
+use crate::build::supports::RAIL;
+use crate::heights::view::item;
+use crate::project::deck::Manner;
+use crate::project::gear::Gear;
+use crate::project::survey::Side;
+
+pub fn check(ctx: &Ctx) -> Vec<Finding> {
+    ctx.decks
+        .iter()
+        .flat_map(|d| heights(ctx, d))
+        .chain(ctx.decks.iter().flat_map(|d| footprints(ctx, d)))
+        .collect()
+}
+
+fn heights(ctx: &Ctx, d: &DeckCtx) -> Vec<Finding> {
+    let (Some(underside), Some(stack)) = (d.deck.underside, d.stack.as_ref()) else {
+        return vec![];
+    };
+    let mut out = Vec::new();
+    let mut good = Vec::new();
+    for (id, g) in ctx.project.gear.iter().filter(|(_, g)| g.under_deck) {
+        let Some(i) = item(g) else { continue };
+        let needs = i.h + i.clearance;
+        if needs <= underside + 1e-6 {
+            good.push(format!("{} (+{})", g.name, ctx.w.say(underside - needs)));
+            continue;
+        }
+        let mut f = Finding::new(
+            format!("height.{id}"),
+            Level::Stop,
+            "heights",
+            format!(
+                "{} will not stand under the {}: {} needed, {} there.",
+                g.name,
+                d.deck.name,
+                ctx.w.say(needs),
+                ctx.w.say(underside)
+            ),
+        )
+        .rule(
+            "height with lid and handle, and what it wants above",
+            "your measure",
+        )
+        .numbers(vec![
+            ctx.w.step("", "height", i.h),
+            ctx.w.step("+", "above it", i.clearance),
+            ctx.w.step("-", "deck underside", underside),
+            ctx.w.step("=", "missing", needs - underside),
+        ])
+        .show("heights", id.clone());
+        f = f.offer(
+            format!("Raise the {} to {}", d.deck.name, ctx.w.say(needs)),
+            cost_of_height(stack, underside, needs, &ctx.w),
+            set(d.at("underside"), needs.into()),
+        );
+        if let Some(lying) = lying(g).filter(|l| l + i.clearance <= underside) {
+            f = f.offer(
+                format!("Lay {} on its side", g.name),
+                format!(
+                    "stands {} high; keep what must stay upright in mind",
+                    ctx.w.say(lying)
+                ),
+                lay_down(id, g, lying),
+            );
+        }
+        f = f.offer(
+            format!("Keep {} elsewhere", g.name),
+            "it needs another place".into(),
+            set(
+                format!("/gear/{}/under_deck", crate::input::escape(id)),
+                false.into(),
+            ),
+        );
+        out.push(f);
+    }
+    if !good.is_empty() {
+        out.push(
+            Finding::new(
+                "heights-fit",
+                Level::Fine,
+                "heights",
+                format!("Under the {}: {}.", d.deck.name, good.join(", ")),
+            )
+            .rule(
+                "height + clearance at most the deck's underside",
+                "your measure",
+            ),
+        );
+    }
+    out
+}
+
+/// The height of a thing laid on its lower side, if that is lower.
+fn lying(g: &Gear) -> Option<f64> {
+    let (w, d, h) = (g.w?, g.d?, g.h?);
+    let low = w.min(d);
+    (low < h && g.slide == 0.0).then_some(low)
+}
+
+fn lay_down(id: &str, g: &Gear, lying: f64) -> serde_json::Value {
+    let at = format!("/gear/{}", crate::input::escape(id));
+    let old = g.h.unwrap_or(lying);
+    let side = if g.w == Some(lying) { "w" } else { "d" };
+    serde_json::json!([
+        { "op": "add", "path": format!("{at}/h"), "value": lying },
+        { "op": "add", "path": format!("{at}/{side}"), "value": old },
+    ])
+}
+
+/// Free floor between supports against the footprints.
+fn footprints(ctx: &Ctx, d: &DeckCtx) -> Vec<Finding> {
+    let (Some(worked), Some(underside)) = (d.worked, d.deck.underside) else {
+        return vec![];
+    };
+    let frames = d.deck.supports.manner == Manner::Frames;
+    // Low things go under a rail; frames go down to the floor.
+    let passes = |g: &Gear| !frames && item(g).is_some_and(|i| i.h <= underside - RAIL);
+    let t = d.deck.supports.thickness;
+    let bays: Vec<(f64, f64)> = worked
+        .lines
+        .windows(2)
+        .filter_map(|l| {
+            let middle = (l[0] + l[1]) / 2.0;
+            let free = |side| -> Option<f64> {
+                let wall = ctx.model.wall(side, middle, 0.0)?.0;
+                let faces = ctx
+                    .model
+                    .things()
+                    .filter(|o| o.side == side && o.x.0 < l[1] && o.x.1 > l[0])
+                    .map(|o| o.face);
+                Some(faces.fold(wall, f64::min))
+            };
+            Some((l[1] - l[0] - t, free(Side::Left)? + free(Side::Right)?))
+        })
+        .collect();
+    let Some(longest) = bays.iter().map(|b| b.0).reduce(f64::max) else {
+        return vec![];
+    };
+    let mut out = Vec::new();
+    for (id, g) in ctx.project.gear.iter().filter(|(_, g)| g.under_deck) {
+        let (Some(w), Some(depth)) = (g.w, g.d) else {
+            continue;
+        };
+        if passes(g) {
+            continue;
+        }
+        let (short, long) = (w.min(depth), w.max(depth));
+        let fits = bays
+            .iter()
+            .any(|(l, b)| (short <= *l && long <= *b) || (long <= *l && short <= *b));
+        if fits {
+            continue;
+        }
+        let lines = worked.lines.len();
+        let supports = if frames { "frames" } else { "rails" };
+        let mut f = Finding::new(
+            format!("between.{id}"),
+            Level::Stop,
+            "layout",
+            format!(
+                "{} does not go between the {supports}: it is {} by {}, the longest stretch is {}.",
+                g.name,
+                ctx.w.say(long),
+                ctx.w.say(short),
+                ctx.w.say(longest)
+            ),
+        )
+        .rule(
+            "one side must fit between two supports, the other across the bay",
+            "geometry",
+        )
+        .show("layout", id.clone());
+        if frames {
+            f = f.offer(
+                "Rails on legs instead of frames".into(),
+                format!(
+                    "a rail takes {} of height where it crosses",
+                    ctx.w.say(RAIL)
+                ),
+                set(d.at("supports/manner"), "legs".into()),
+            );
+        }
+        if lines > 2 {
+            f = f.offer(
+                "One support less, thicker board".into(),
+                "heavier; check the sag".into(),
+                serde_json::json!([
+                    { "op": "add", "path": d.at("supports/lines"), "value": lines - 1 },
+                    { "op": "add", "path": d.at("thickness"), "value": 18 },
+                ]),
+            );
+        }
+        out.push(f);
+    }
+    let area = |(l, b): &(f64, f64)| l * b;
+    let floor: f64 = bays.iter().map(area).sum();
+    let gear: f64 = ctx
+        .project
+        .gear
+        .values()
+        .filter(|g| g.under_deck)
+        .filter_map(|g| Some(g.w? * g.d? * f64::from(g.count)))
+        .sum();
+    if gear > 0.0 && floor > 0.0 {
+        let percent = 100.0 * gear / floor;
+        let level = match percent {
+            p if p > 100.0 => Level::Stop,
+            p if p > 85.0 => Level::Look,
+            _ => Level::Fine,
+        };
+        out.push(
+            Finding::new(
+                format!("floor.{}", d.id),
+                level,
+                "layout",
+                format!(
+                    "The stow list takes {percent:.0} % of the free floor under the {}.",
+                    d.deck.name
+                ),
+            )
+            .rule(
+                "footprints over free floor between supports; past 85 % expect to shuffle",
+                "a choice",
+            ),
+        );
+    }
+    out
+}

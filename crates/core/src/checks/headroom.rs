@@ -1,0 +1,139 @@
+//! Who sits up on the made bed?
+
+use super::{Ctx, Finding, Level, cost_of_height, set};
+use crate::project::survey::Side;
+
+const SOURCE: &str =
+    "sitting height from stature: ratio of published means, from memory; your own number if given";
+
+pub fn check(ctx: &Ctx) -> Vec<Finding> {
+    let mut out = Vec::new();
+    for d in ctx.decks {
+        let (Some(u), Some(stack)) = (d.deck.underside, d.stack.as_ref()) else {
+            continue;
+        };
+        let doubt = super::datum_doubt(ctx);
+        for s in &stack.sitters {
+            let most = stack.greatest_underside(s);
+            let spare = most - u;
+            let numbers = vec![
+                ctx.w.step("", "floor to roof", stack.floor_to_roof),
+                ctx.w.step(
+                    "-",
+                    "lining and air over the head",
+                    stack.finish + stack.head_clearance,
+                ),
+                ctx.w.step("-", "seat", stack.at(u).seat),
+                ctx.w.step("-", "sitting height", s.sitting),
+                ctx.w.step("=", "over the head", spare),
+            ];
+            let finding = |level, sentence| {
+                Finding::new(format!("sits.{}", s.name), level, "heights", sentence)
+                    .rule("sitting height + air <= roof - lining - seat", SOURCE)
+                    .numbers(numbers.clone())
+                    .show("heights", s.name.clone())
+            };
+            if spare < 0.0 {
+                let mut f = finding(
+                    Level::Stop,
+                    format!(
+                        "{} cannot sit up: {} too little.",
+                        s.name,
+                        ctx.w.say(-spare)
+                    ),
+                );
+                if most >= 0.0 {
+                    let to = most.floor();
+                    f = f.offer(
+                        format!("Lower the {} to {}", d.deck.name, ctx.w.say(to)),
+                        cost_of_height(stack, u, to, &ctx.w),
+                        set(d.at("underside"), to.into()),
+                    );
+                }
+                out.push(f);
+            } else if spare < doubt {
+                let thinner = d.deck.thickness - 3.0;
+                let mut f = finding(
+                    Level::Look,
+                    format!(
+                        "{} sits up with {} to spare: less than the tape's doubt (±{}).",
+                        s.name,
+                        ctx.w.say(spare),
+                        ctx.w.say(doubt)
+                    ),
+                );
+                if thinner >= 12.0 {
+                    f = f.offer(
+                        format!(
+                            "Deck {} instead of {}",
+                            ctx.w.say(thinner),
+                            ctx.w.say(d.deck.thickness)
+                        ),
+                        format!("+{} over the head; more supports", ctx.w.say(3.0)),
+                        set(d.at("thickness"), thinner.into()),
+                    );
+                }
+                out.push(f);
+            } else {
+                out.push(finding(
+                    Level::Fine,
+                    format!("{} sits up with {} to spare.", s.name, ctx.w.say(spare)),
+                ));
+            }
+        }
+        out.extend(length(ctx, d));
+    }
+    out
+}
+
+/// Bed length: stature and about 12 cm (common practice, no source), along the bay.
+fn length(ctx: &Ctx, d: &super::DeckCtx) -> Vec<Finding> {
+    const SPARE: f64 = 120.0;
+    let Some(worked) = d.worked else {
+        return vec![];
+    };
+    let (x0, _, x1, _) = crate::build::joint::bounds(&worked.plan.panels);
+    let across = ctx
+        .model
+        .wall(Side::Left, (x0 + x1) / 2.0, worked.plan.underside.value)
+        .zip(
+            ctx.model
+                .wall(Side::Right, (x0 + x1) / 2.0, worked.plan.underside.value),
+        )
+        .map_or(0.0, |(l, r)| l.0 + r.0);
+    let bed = (x1 - x0).max(across);
+    let mut out = Vec::new();
+    for (id, p) in &ctx.project.people {
+        let Some(stature) = p.stature else { continue };
+        if bed >= stature + SPARE {
+            continue;
+        }
+        let level = if bed < stature {
+            Level::Stop
+        } else {
+            Level::Look
+        };
+        out.push(
+            Finding::new(
+                format!("bed.{id}"),
+                level,
+                "layout",
+                format!(
+                    "The bed is {} long, {} wants {}.",
+                    ctx.w.say(bed),
+                    p.name,
+                    ctx.w.say(stature + SPARE)
+                ),
+            )
+            .rule(
+                "stature and about 12 cm, less in a pinch",
+                "common practice, no source",
+            )
+            .numbers(vec![
+                ctx.w.step("", "stature", stature),
+                ctx.w.step("+", "pillow and toes", SPARE),
+            ]),
+        );
+    }
+    out
+}

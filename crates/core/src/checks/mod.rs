@@ -1,0 +1,238 @@
+//! Judgements: what will go wrong, worst first. One file each; every finding carries its sentence,
+//! its numbers, the rule and the rule's source, and where possible changes the tool can make.
+
+mod air;
+mod bay;
+mod caution;
+mod clearance;
+mod datum;
+mod door;
+mod gear;
+mod headroom;
+mod reach;
+mod readings;
+mod sag;
+mod sheet;
+mod weight;
+
+use serde::{Deserialize, Serialize};
+use serde_json::{Value, json};
+use utoipa::ToSchema;
+
+use crate::build::deck::Worked;
+use crate::cutting::sheets::SheetGroup;
+use crate::heights::ladder::Stack;
+use crate::input::escape;
+use crate::parts::Part;
+use crate::project::Project;
+use crate::project::deck::Deck;
+use crate::survey::model::Model;
+use crate::units::figure::{Step, Writer};
+
+/// All checks: a new one is one file and one line here.
+const CHECKS: [fn(&Ctx) -> Vec<Finding>; 13] = [
+    readings::check,
+    datum::check,
+    bay::check,
+    gear::check,
+    headroom::check,
+    reach::check,
+    clearance::check,
+    sag::check,
+    door::check,
+    sheet::check,
+    air::check,
+    weight::check,
+    caution::check,
+];
+
+/// How bad it is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub enum Level {
+    /// Do not cut.
+    Stop,
+    /// Deserves thought.
+    Look,
+    /// Checked and good.
+    Fine,
+}
+
+/// One judgement.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct Finding {
+    /// Stable identifier.
+    pub id: String,
+    /// How bad.
+    pub level: Level,
+    /// Stage at which it can be changed.
+    pub stage: String,
+    /// The judgement in a sentence.
+    pub sentence: String,
+    /// The numbers behind it.
+    pub numbers: Vec<Step>,
+    /// The rule.
+    pub rule: String,
+    /// Where the rule comes from.
+    pub source: String,
+    /// What to show.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub show: Option<Show>,
+    /// Changes the tool can make.
+    pub offers: Vec<Offer>,
+}
+
+/// What "show me" shows.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct Show {
+    /// Stage to go to.
+    pub stage: String,
+    /// Identifier of what to mark there: a reading's key, a part, a thing, a rung.
+    pub mark: String,
+}
+
+/// A change and what it costs.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct Offer {
+    /// What is changed.
+    pub label: String,
+    /// What it costs or brings.
+    pub cost: String,
+    /// The change, as JSON Patch (RFC 6902).
+    #[schema(value_type = Vec<Object>)]
+    pub patch: Value,
+}
+
+/// What the checks look at.
+pub struct Ctx<'a> {
+    /// The document.
+    pub project: &'a Project,
+    /// The vehicle.
+    pub model: &'a Model,
+    /// The decks: identifier, choices, heights, result.
+    pub decks: &'a [DeckCtx<'a>],
+    /// All parts.
+    pub parts: &'a [Part],
+    /// All sheets.
+    pub sheets: &'a [SheetGroup],
+    /// Writes lengths.
+    pub w: Writer,
+}
+
+/// A deck as the checks see it.
+pub struct DeckCtx<'a> {
+    /// Module identifier.
+    pub id: &'a str,
+    /// The choices.
+    pub deck: &'a Deck,
+    /// Heights, once the roof is measured.
+    pub stack: Option<Stack>,
+    /// The result, once the bay is measured and a height chosen.
+    pub worked: Option<&'a Worked>,
+}
+
+impl DeckCtx<'_> {
+    /// Pointer of a field of this deck.
+    pub fn at(&self, field: &str) -> String {
+        format!("/modules/{}/{field}", escape(self.id))
+    }
+
+    /// Deck, height, heights and result, if all are there.
+    pub fn whole(&self) -> Option<(f64, &Stack, &Worked)> {
+        Some((self.deck.underside?, self.stack.as_ref()?, self.worked?))
+    }
+}
+
+/// A one-field change.
+pub fn set(pointer: String, value: Value) -> Value {
+    json!([{ "op": "add", "path": pointer, "value": value }])
+}
+
+impl Finding {
+    /// A finding without numbers or offers yet.
+    pub fn new(id: impl Into<String>, level: Level, stage: &str, sentence: String) -> Self {
+        Finding {
+            id: id.into(),
+            level,
+            stage: stage.into(),
+            sentence,
+            numbers: vec![],
+            rule: String::new(),
+            source: String::new(),
+            show: None,
+            offers: vec![],
+        }
+    }
+
+    /// With the rule and its source.
+    #[must_use]
+    pub fn rule(mut self, rule: impl Into<String>, source: &str) -> Self {
+        self.rule = rule.into();
+        self.source = source.into();
+        self
+    }
+
+    /// With its numbers.
+    #[must_use]
+    pub fn numbers(mut self, numbers: Vec<Step>) -> Self {
+        self.numbers = numbers;
+        self
+    }
+
+    /// With what to show.
+    #[must_use]
+    pub fn show(mut self, stage: &str, mark: impl Into<String>) -> Self {
+        self.show = Some(Show {
+            stage: stage.into(),
+            mark: mark.into(),
+        });
+        self
+    }
+
+    /// With an offer.
+    #[must_use]
+    pub fn offer(mut self, label: String, cost: String, patch: Value) -> Self {
+        self.offers.push(Offer { label, cost, patch });
+        self
+    }
+}
+
+/// All findings, worst first, otherwise in the order of the checks.
+pub fn findings(ctx: &Ctx) -> Vec<Finding> {
+    let mut all: Vec<Finding> = CHECKS.iter().flat_map(|c| c(ctx)).collect();
+    all.sort_by_key(|f| f.level);
+    all
+}
+
+/// What changes between two heights, in words: `headroom +25, bin C no longer fits`.
+pub fn cost_of_height(stack: &Stack, from: f64, to: f64, w: &Writer) -> String {
+    let (a, b) = (stack.at(from), stack.at(to));
+    let sign = if b.headroom >= a.headroom { "+" } else { "-" };
+    let mut parts = vec![format!(
+        "headroom {sign}{}",
+        w.say((b.headroom - a.headroom).abs())
+    )];
+    let lost = |before: &[String], after: &[String]| -> Vec<String> {
+        let gone = before.iter().filter(|n| !after.contains(n));
+        gone.cloned().collect()
+    };
+    for name in lost(&a.fits, &b.fits) {
+        parts.push(format!("{name} no longer fits"));
+    }
+    for name in lost(&b.fits, &a.fits) {
+        parts.push(format!("{name} fits"));
+    }
+    for name in lost(&a.sits, &b.sits) {
+        parts.push(format!("{name} no longer sits up"));
+    }
+    for name in lost(&b.sits, &a.sits) {
+        parts.push(format!("{name} sits up"));
+    }
+    parts.join(", ")
+}
+
+/// Doubt of the roof height, mm: three standard deviations.
+fn datum_doubt(ctx: &Ctx) -> f64 {
+    let sd = ctx.model.lowest_roof().map_or(ctx.model.sd, |k| k.sd);
+    crate::build::deck::SIGMAS * sd
+}

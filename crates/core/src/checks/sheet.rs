@@ -1,0 +1,89 @@
+//! Do the parts come out of the sheets there are?
+
+use super::{Ctx, Finding, Level, set};
+
+pub fn check(ctx: &Ctx) -> Vec<Finding> {
+    let mut out = Vec::new();
+    for d in ctx.decks {
+        let Some(worked) = d.worked.filter(|w| !w.parting.on_sheet) else {
+            continue;
+        };
+        let (w, h) = worked.demands.sheet;
+        out.push(
+            Finding::new(
+                format!("sheet.{}", d.id),
+                Level::Stop,
+                "layout",
+                format!(
+                    "A piece of the {} is larger than the sheet ({} x {}).",
+                    d.deck.name,
+                    ctx.w.say(w),
+                    ctx.w.say(h)
+                ),
+            )
+            .rule("every piece must lie on one trimmed sheet", "geometry")
+            .offer(
+                "Part it as sheet and door allow".into(),
+                "one joint or two to carry".into(),
+                set(d.at("split"), "auto".into()),
+            )
+            .offer(
+                "Part it in four".into(),
+                "two joints to carry".into(),
+                set(d.at("split"), "quarters".into()),
+            ),
+        );
+    }
+    for g in ctx.sheets {
+        if let Some(problem) = &g.problem {
+            out.push(
+                Finding::new(
+                    format!("nest.{}", g.stuff),
+                    Level::Stop,
+                    "cut",
+                    format!("{}: {problem}", g.stuff),
+                )
+                .rule(
+                    "grain kept, kerf between, inside the trimmed sheet",
+                    "saw practice",
+                ),
+            );
+            continue;
+        }
+        let n = g.nest.sheets_used;
+        let sheets = if n == 1 {
+            "sheet".to_string()
+        } else {
+            format!("{n} sheets")
+        };
+        let assumed = if g.assumed {
+            " No such sheet is in your stock: a usual 2440 x 1220 was assumed."
+        } else {
+            ""
+        };
+        out.push(
+            Finding::new(
+                format!("nest.{}", g.stuff),
+                if g.assumed { Level::Look } else { Level::Fine },
+                "cut",
+                format!(
+                    "{}: {} {sheets}, {:.0} % becomes parts.{assumed}",
+                    g.stuff,
+                    if n == 1 { "one" } else { "" },
+                    g.used_percent
+                )
+                .replace("  ", " "),
+            )
+            .rule(
+                if g.nest.proven {
+                    "fewest sheets: no layout can do with less, by area"
+                } else {
+                    "best of many layouts; not proven the fewest"
+                },
+                "area bound",
+            )
+            .show("cut", g.stuff.clone()),
+        );
+    }
+    out
+}

@@ -1,0 +1,55 @@
+//! What it weighs, and what one person should not lift alone.
+
+use super::{Ctx, Finding, Level};
+
+/// A load one person handles close to the body: guideline figure 25 kg of manual handling advice
+/// (from memory); less is right for many.
+const ONE_PERSON: f64 = 25.0;
+
+pub fn check(ctx: &Ctx) -> Vec<Finding> {
+    if ctx.parts.is_empty() {
+        return vec![];
+    }
+    let deck: f64 = ctx.parts.iter().map(|p| p.mass * f64::from(p.count)).sum();
+    let gear: f64 = ctx
+        .project
+        .gear
+        .values()
+        .map(|g| g.mass.unwrap_or(0.0) * f64::from(g.count))
+        .sum();
+    let unknown = ctx
+        .project
+        .gear
+        .values()
+        .filter(|g| g.mass.is_none())
+        .count();
+    let heaviest = ctx.parts.iter().max_by(|a, b| a.mass.total_cmp(&b.mass));
+    let mut sentence = format!("The build weighs {deck:.0} kg");
+    if gear > 0.0 {
+        sentence.push_str(&format!(", the stow list {gear:.0} kg"));
+    }
+    if unknown > 0 && !ctx.project.gear.is_empty() {
+        sentence.push_str(&format!(" ({unknown} things not weighed)"));
+    }
+    sentence.push('.');
+    let mut out = vec![Finding::new("weight", Level::Fine, "parts", sentence).rule(
+        "area x thickness x density of the material; stay within the vehicle's own load limits",
+        "densities: see materials",
+    )];
+    if let Some(p) = heaviest.filter(|p| p.mass > ONE_PERSON) {
+        out.push(
+            Finding::new(
+                "lift",
+                Level::Look,
+                "parts",
+                format!("{} weighs {:.0} kg: lift it with two.", p.mark, p.mass),
+            )
+            .rule(
+                "more than 25 kg is for two",
+                "manual handling guideline figure, from memory",
+            )
+            .show("parts", p.id.clone()),
+        );
+    }
+    out
+}

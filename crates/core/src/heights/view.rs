@@ -1,0 +1,303 @@
+//! The ladder of a project: its stack, the rungs in words, and the answer at any height.
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use super::ladder::{Item, Rung, SITTING_RATIO, Sitter, Stack, least_underside};
+use crate::project::Project;
+use crate::project::deck::Deck;
+use crate::project::gear::Gear;
+use crate::survey::model::Model;
+use crate::units::figure::{Figure, Step, Writer};
+
+/// The ladder as it is drawn.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct Ladder {
+    /// Lowest measured floor to roof.
+    pub floor_to_roof: Figure,
+    /// The roof was measured to something that gives.
+    pub soft: bool,
+    /// Deck thickness.
+    pub deck: Figure,
+    /// Mattress thickness.
+    pub mattress: Figure,
+    /// Mattress sat on.
+    pub sat_on: Figure,
+    /// Heights at which an answer changes, lowest first.
+    pub rungs: Vec<RungView>,
+    /// The chosen height, if there is one.
+    pub chosen: Option<RungView>,
+    /// Heights under comparison.
+    pub candidates: Vec<CandidateView>,
+    /// What stands under the deck.
+    pub items: Vec<ItemView>,
+    /// Who sits on it.
+    pub people: Vec<PersonView>,
+}
+
+/// A rung in words.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct RungView {
+    /// Deck underside over the floor.
+    pub underside: Figure,
+    /// What changes here.
+    pub label: String,
+    /// `gear`, `person` or `both`: what the label speaks of.
+    pub kind: String,
+    /// Mattress top.
+    pub sleep_surface: Figure,
+    /// Seat.
+    pub seat: Figure,
+    /// Seat to roof.
+    pub headroom: Figure,
+    /// What stands under it.
+    pub fits: Vec<String>,
+    /// Who sits up.
+    pub sits: Vec<String>,
+    /// It is the chosen height.
+    pub chosen: bool,
+}
+
+/// A height under comparison.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct CandidateView {
+    /// Its identifier.
+    pub id: String,
+    /// Why it is one.
+    pub note: String,
+    /// The answers at it.
+    pub rung: RungView,
+    /// What does not stand under it.
+    pub misses: Vec<String>,
+    /// Who does not sit up.
+    pub stoops: Vec<String>,
+}
+
+/// A thing under the deck.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct ItemView {
+    /// Its identifier.
+    pub id: String,
+    /// Its name.
+    pub name: String,
+    /// Its height.
+    pub h: Figure,
+    /// Free height it wants above.
+    pub clearance: Figure,
+    /// Height it needs in all.
+    pub needs: Figure,
+    /// It stands under the chosen height.
+    pub fits: Option<bool>,
+    /// How the need came about.
+    pub why: Vec<Step>,
+}
+
+/// A person on the deck.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct PersonView {
+    /// Its identifier.
+    pub id: String,
+    /// The name.
+    pub name: String,
+    /// Seat to crown.
+    pub sitting: Figure,
+    /// Air over the head at the chosen height; negative if the head is through the roof.
+    pub spare: Option<Figure>,
+    /// How it came about.
+    pub why: Vec<Step>,
+}
+
+/// The height a thing needs, lid and slide included, and the clearance above it.
+pub fn item(g: &Gear) -> Option<Item> {
+    Some(Item {
+        name: g.name.clone(),
+        h: g.h? + g.slide,
+        clearance: g.lid_clearance + g.air,
+    })
+}
+
+/// The stack of heights over the floor for `deck`, once the roof has been measured.
+pub fn stack(project: &Project, model: &Model, deck: &Deck) -> Option<Stack> {
+    let roof = model.lowest_roof()?;
+    Some(Stack {
+        floor_to_roof: roof.mm,
+        deck: deck.thickness,
+        mattress: project.mattress.thickness.unwrap_or(0.0),
+        sag: project.mattress.sag.unwrap_or(0.0),
+        finish: project.headroom.finish,
+        head_clearance: project.headroom.clearance,
+        items: project
+            .gear
+            .values()
+            .filter(|g| g.under_deck)
+            .filter_map(item)
+            .collect(),
+        sitters: project
+            .people
+            .values()
+            .filter_map(|p| {
+                Some(Sitter {
+                    name: p.name.clone(),
+                    sitting: p
+                        .sitting_height
+                        .or_else(|| p.stature.map(|s| SITTING_RATIO * s))?,
+                })
+            })
+            .collect(),
+    })
+}
+
+/// The ladder for the project's deck.
+pub fn ladder(project: &Project, model: &Model, deck: &Deck) -> Option<Ladder> {
+    let s = stack(project, model, deck)?;
+    let w = project.writer();
+    let view = |r: Rung, label: (String, &str)| RungView {
+        chosen: deck
+            .underside
+            .is_some_and(|u| (u - r.underside).abs() < 0.5),
+        underside: w.figure(r.underside),
+        label: label.0,
+        kind: label.1.into(),
+        sleep_surface: w.figure(r.sleep_surface),
+        seat: w.figure(r.seat),
+        headroom: w.figure(r.headroom),
+        fits: r.fits,
+        sits: r.sits,
+    };
+    let rungs = s
+        .rungs()
+        .into_iter()
+        .map(|r| {
+            let label = label(&s, r.underside);
+            view(r, label)
+        })
+        .collect();
+    let candidates = project.candidates.iter().map(|(id, c)| {
+        let rung = s.at(c.underside);
+        let missing = |all: Vec<&String>, some: &[String]| {
+            let rest = all.into_iter().filter(|n| !some.contains(n));
+            rest.cloned().collect::<Vec<_>>()
+        };
+        CandidateView {
+            id: id.clone(),
+            note: c.note.clone(),
+            misses: missing(s.items.iter().map(|i| &i.name).collect(), &rung.fits),
+            stoops: missing(s.sitters.iter().map(|i| &i.name).collect(), &rung.sits),
+            rung: view(rung, (c.note.clone(), "both")),
+        }
+    });
+    let mut candidates: Vec<_> = candidates.collect();
+    candidates.sort_by(|a, b| a.rung.underside.value.total_cmp(&b.rung.underside.value));
+    Some(Ladder {
+        floor_to_roof: w.figure(s.floor_to_roof),
+        soft: model.lowest_roof().is_some_and(|k| k.soft),
+        deck: w.figure(s.deck),
+        mattress: w.figure(s.mattress),
+        sat_on: w.figure(s.mattress - s.sag),
+        rungs,
+        chosen: deck
+            .underside
+            .map(|u| view(s.at(u), ("chosen".into(), "both"))),
+        candidates,
+        items: items(project, deck, &w),
+        people: people(project, &s, deck, &w),
+    })
+}
+
+/// What changes at `underside`: who fits from here, who sits no higher.
+fn label(s: &Stack, underside: f64) -> (String, &'static str) {
+    let near = |u: f64| (u - underside).abs() < 1e-5;
+    let gear: Vec<_> = s
+        .items
+        .iter()
+        .filter(|i| near(least_underside(i)))
+        .map(|i| format!("{} fits", i.name))
+        .collect();
+    let people: Vec<_> = s
+        .sitters
+        .iter()
+        .filter(|p| near(s.greatest_underside(p)))
+        .map(|p| format!("{}: last to sit up", p.name))
+        .collect();
+    let kind = match (gear.is_empty(), people.is_empty()) {
+        (false, true) => "gear",
+        (true, false) => "person",
+        _ => "both",
+    };
+    ([gear, people].concat().join("; "), kind)
+}
+
+fn items(project: &Project, deck: &Deck, w: &Writer) -> Vec<ItemView> {
+    let under = project.gear.iter().filter(|(_, g)| g.under_deck);
+    under
+        .filter_map(|(id, g)| {
+            let i = item(g)?;
+            let needs = least_underside(&i);
+            let mut why = vec![w.step("", "height with lid and handle", g.h?)];
+            for (label, mm) in [
+                ("slide below it", g.slide),
+                ("free above the lid", g.lid_clearance),
+                ("air above it", g.air),
+            ] {
+                if mm > 0.0 {
+                    why.push(w.step("+", label, mm));
+                }
+            }
+            Some(ItemView {
+                id: id.clone(),
+                name: g.name.clone(),
+                h: w.figure(i.h),
+                clearance: w.figure(i.clearance),
+                needs: w.figure(needs),
+                fits: deck.underside.map(|u| needs <= u + 1e-6),
+                why,
+            })
+        })
+        .collect()
+}
+
+fn people(project: &Project, s: &Stack, deck: &Deck, w: &Writer) -> Vec<PersonView> {
+    project
+        .people
+        .iter()
+        .filter_map(|(id, p)| {
+            let (sitting, from) = match (p.sitting_height, p.stature) {
+                (Some(own), _) => (own, w.step("-", "sitting height, measured", own)),
+                (None, Some(stature)) => (
+                    SITTING_RATIO * stature,
+                    w.step(
+                        "-",
+                        format!(
+                            "sitting height: {SITTING_RATIO} x {} (published means, from memory)",
+                            w.say(stature)
+                        ),
+                        SITTING_RATIO * stature,
+                    ),
+                ),
+                _ => return None,
+            };
+            let mut why = Vec::new();
+            let spare = deck.underside.map(|u| {
+                let seat = s.at(u).seat;
+                why = vec![
+                    w.step("", "floor to roof", s.floor_to_roof),
+                    w.step("-", "lining to come", s.finish),
+                    w.step("-", "air wanted over the head", s.head_clearance),
+                    w.step("-", "deck underside", u),
+                    w.step("-", "deck", s.deck),
+                    w.step("-", "mattress sat on", s.mattress - s.sag),
+                    from,
+                ];
+                why.retain(|step| step.figure.as_ref().is_none_or(|f| f.value != 0.0));
+                w.figure(s.floor_to_roof - s.finish - s.head_clearance - seat - sitting)
+            });
+            Some(PersonView {
+                id: id.clone(),
+                name: p.name.clone(),
+                sitting: w.figure(sitting),
+                spare,
+                why,
+            })
+        })
+        .collect()
+}

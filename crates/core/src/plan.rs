@@ -1,0 +1,183 @@
+//! `solve`: the whole plan from the document, stage by stage. Pure and deterministic.
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use crate::build::deck::{self, DeckPlan, Worked};
+use crate::checks::{self, Ctx, DeckCtx, Finding, Level};
+use crate::cutting::sheets::{self, SheetGroup};
+use crate::heights::view::{Ladder, ladder, stack};
+use crate::parts::Part;
+use crate::project::Project;
+use crate::stow;
+use crate::survey::drawing::{SurveyView, view};
+use crate::survey::model::Model;
+use crate::survey::protocol::{self, Ask};
+
+/// Everything worked out from a project.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Plan {
+    /// How each stage stands.
+    pub stages: Vec<StageState>,
+    /// Numbers still to be taken, the most needed first.
+    pub asks: Vec<Ask>,
+    /// The vehicle as measured.
+    pub survey: SurveyView,
+    /// The height ladder, once the roof is measured.
+    pub ladder: Option<Ladder>,
+    /// The decks, once the bay is measured and a height chosen.
+    pub decks: Vec<DeckPlan>,
+    /// All parts.
+    pub parts: Vec<Part>,
+    /// All sheets.
+    pub sheets: Vec<SheetGroup>,
+    /// What will go wrong, worst first.
+    pub findings: Vec<Finding>,
+    /// What the sheets cost.
+    pub cost: f64,
+    /// What the build weighs, kg.
+    pub mass: f64,
+}
+
+/// How a stage stands.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct StageState {
+    /// `survey`, `stow`, `heights`, `layout`, `parts`, `cut`.
+    pub id: String,
+    /// `empty`, `needs` or `done`.
+    pub state: String,
+    /// Numbers it still needs.
+    pub needs: usize,
+    /// In a few words.
+    pub note: String,
+    /// The worst finding that belongs to it.
+    pub worst: Option<Level>,
+}
+
+/// Works out the plan.
+pub fn solve(project: &Project) -> Plan {
+    let model = Model::new(project);
+    let mut asks = protocol::asks(project, &model);
+    asks.extend(stow::asks(project));
+
+    let worked: Vec<(String, Option<Worked>)> = project
+        .decks()
+        .map(|(id, d)| {
+            let sheet = sheets::usable(project, &d.material, d.thickness);
+            (id.clone(), deck::work(project, &model, id, d, sheet))
+        })
+        .collect();
+    let parts: Vec<Part> = worked
+        .iter()
+        .filter_map(|(_, w)| w.as_ref())
+        .flat_map(|w| w.parts.clone())
+        .collect();
+    let sheets = sheets::groups(project, &parts);
+
+    let decks: Vec<DeckCtx> = project
+        .decks()
+        .zip(&worked)
+        .map(|((id, deck), (_, worked))| DeckCtx {
+            id,
+            deck,
+            stack: stack(project, &model, deck),
+            worked: worked.as_ref(),
+        })
+        .collect();
+    let findings = checks::findings(&Ctx {
+        project,
+        model: &model,
+        decks: &decks,
+        parts: &parts,
+        sheets: &sheets,
+        w: project.writer(),
+    });
+    let ladder = project
+        .decks()
+        .next()
+        .and_then(|(_, d)| ladder(project, &model, d));
+    drop(decks);
+    let decks: Vec<DeckPlan> = worked
+        .into_iter()
+        .filter_map(|(_, w)| w.map(|w| w.plan))
+        .collect();
+    let mut plan = Plan {
+        stages: vec![],
+        survey: view(project, &model),
+        ladder,
+        decks,
+        cost: sheets.iter().map(|g| g.nest.cost).sum(),
+        mass: parts.iter().map(|p| p.mass * f64::from(p.count)).sum(),
+        asks,
+        parts,
+        sheets,
+        findings,
+    };
+    plan.stages = stages(project, &plan);
+    plan
+}
+
+fn stages(project: &Project, plan: &Plan) -> Vec<StageState> {
+    let count = |n: usize, one: &str, many: &str| match n {
+        1 => format!("1 {one}"),
+        n => format!("{n} {many}"),
+    };
+    let readings = project.survey.readings.len();
+    let pieces: usize = plan.parts.iter().map(|p| p.count as usize).sum();
+    let sheets: usize = plan.sheets.iter().map(|g| g.nest.sheets_used).sum();
+    let stowed = project.gear.len() + project.people.len();
+    let stow = format!(
+        "{}, {}",
+        count(project.gear.len(), "thing", "things"),
+        count(project.people.len(), "sleeper", "sleepers")
+    );
+    let chosen = plan.ladder.as_ref().and_then(|l| l.chosen.as_ref());
+    let height = match (chosen, &plan.ladder) {
+        (Some(c), _) => project.writer().say(c.underside.value),
+        (None, Some(_)) => "choose one".into(),
+        (None, None) => "needs the roof".into(),
+    };
+    let rows = [
+        (
+            "survey",
+            readings > 0,
+            count(readings, "reading", "readings"),
+        ),
+        (
+            "stow",
+            stowed > 0,
+            if stowed > 0 {
+                stow
+            } else {
+                "nothing yet".into()
+            },
+        ),
+        ("heights", chosen.is_some(), height),
+        (
+            "layout",
+            !plan.decks.is_empty(),
+            count(plan.decks.len(), "deck", "decks"),
+        ),
+        ("parts", pieces > 0, count(pieces, "part", "parts")),
+        ("cut", sheets > 0, count(sheets, "sheet", "sheets")),
+    ];
+    rows.into_iter()
+        .map(|(id, some, note)| {
+            let asked = plan.asks.iter().filter(|a| a.stage == id && a.needed);
+            let needs = asked.count();
+            let state = match (needs, some) {
+                (0, true) => "done",
+                (0, false) => "empty",
+                _ => "needs",
+            };
+            let own = plan.findings.iter().filter(|f| f.stage == id);
+            StageState {
+                id: id.into(),
+                state: state.into(),
+                needs,
+                note,
+                worst: own.map(|f| f.level).min(),
+            }
+        })
+        .collect()
+}

@@ -1,0 +1,290 @@
+//! Ranges: what is impossible is refused and named, before it can reach a formula.
+
+use super::deck::Deck;
+use super::survey::{Quantity, Reading};
+use super::{Module, Project};
+use crate::compute::tape_problem;
+use crate::input::{MAX_LENGTH, count, escape, positive, within};
+use crate::problem::Problem;
+use crate::units::tape;
+
+const MAX_ITEMS: usize = 5000;
+const MAX_TEXT: usize = 2000;
+const MAX_MASS: f64 = 2000.0;
+
+/// Checks every number and text of the project.
+///
+/// # Errors
+/// The first that is out of range, with its pointer.
+pub fn check(p: &Project) -> Result<(), Problem> {
+    text(&p.name, "/name")?;
+    if p.name.trim().is_empty() {
+        return Err(Problem::missing("/name", "The project needs a name."));
+    }
+    text(&p.vehicle.note, "/vehicle/note")?;
+    within(
+        f64::from(p.units.denominator),
+        "/units/denominator",
+        1.0,
+        128.0,
+    )?;
+    survey(p)?;
+    gear(p)?;
+    within(p.headroom.finish, "/headroom/finish", 0.0, 500.0)?;
+    within(p.headroom.clearance, "/headroom/clearance", 0.0, 500.0)?;
+    sizes(p)?;
+    for (id, c) in &p.candidates {
+        let at = format!("/candidates/{}", escape(id));
+        within(c.underside, &format!("{at}/underside"), 0.0, 5000.0)?;
+        text(&c.note, &format!("{at}/note"))?;
+    }
+    for (id, Module::Deck(d)) in &p.modules {
+        deck(p, d, &format!("/modules/{}", escape(id)))?;
+    }
+    for (id, s) in &p.stock {
+        let at = format!("/stock/{}", escape(id));
+        known(p, &s.material, &format!("{at}/material"))?;
+        within(s.thickness, &format!("{at}/thickness"), 1.0, 100.0)?;
+        within(s.w, &format!("{at}/w"), 50.0, 10_000.0)?;
+        within(s.h, &format!("{at}/h"), 50.0, 10_000.0)?;
+        optional(s.cost, &format!("{at}/cost"), 0.0, 1e6)?;
+        within(
+            f64::from(s.count.unwrap_or(1)),
+            &format!("{at}/count"),
+            0.0,
+            1000.0,
+        )?;
+    }
+    materials(p)?;
+    within(p.cutting.kerf, "/cutting/kerf", 0.0, 20.0)?;
+    within(p.cutting.trim, "/cutting/trim", 0.0, 100.0)?;
+    Ok(())
+}
+
+fn sizes(p: &Project) -> Result<(), Problem> {
+    let maps = [
+        ("/survey/readings", p.survey.readings.len(), MAX_ITEMS),
+        ("/survey/stations", p.survey.stations.len(), 200),
+        ("/survey/levels", p.survey.levels.len(), 50),
+        ("/survey/things", p.survey.things.len(), 100),
+        ("/survey/skipped", p.survey.skipped.len(), MAX_ITEMS),
+        ("/gear", p.gear.len(), 300),
+        ("/people", p.people.len(), 20),
+        ("/candidates", p.candidates.len(), 50),
+        ("/modules", p.modules.len(), 20),
+        ("/stock", p.stock.len(), 50),
+        ("/materials", p.materials.len(), 50),
+    ];
+    maps.iter()
+        .try_for_each(|(at, n, most)| count(*n, at, 0, *most))
+}
+
+fn survey(p: &Project) -> Result<(), Problem> {
+    let s = &p.survey;
+    within(s.sd, "/survey/sd", 0.01, 50.0)?;
+    for (id, st) in &s.stations {
+        let at = format!("/survey/stations/{}/x", escape(id));
+        within(st.x, &at, 0.0, MAX_LENGTH)?;
+    }
+    for (id, l) in &s.levels {
+        let at = format!("/survey/levels/{}", escape(id));
+        within(l.z, &format!("{at}/z"), 0.0, 5000.0)?;
+        text(&l.name, &format!("{at}/name"))?;
+    }
+    for (id, t) in &s.things {
+        text(&t.name, &format!("/survey/things/{}/name", escape(id)))?;
+    }
+    for (key, why) in &s.skipped {
+        text(why, &format!("/survey/skipped/{}", escape(key)))?;
+    }
+    for (id, r) in &s.readings {
+        reading(p, r, &format!("/survey/readings/{}", escape(id)))?;
+    }
+    Ok(())
+}
+
+fn reading(p: &Project, r: &Reading, at: &str) -> Result<(), Problem> {
+    let typed = format!("{at}/typed");
+    let mm = tape::parse(&r.typed, r.unit).map_err(|e| tape_problem(&e, &typed))?;
+    let signed = matches!(r.quantity, Quantity::Floor { .. });
+    let (lo, hi) = match r.quantity {
+        Quantity::Floor { .. } => (-1000.0, 2000.0),
+        Quantity::Length { .. } => (100.0, MAX_LENGTH),
+        Quantity::Wall { .. } => (0.0, 5000.0),
+        Quantity::Width { .. } => (0.0, 10_000.0),
+        _ => (0.0, MAX_LENGTH),
+    };
+    if mm < lo || mm > hi {
+        let detail = if mm < 0.0 && !signed {
+            "A length measured here cannot be less than nothing.".to_string()
+        } else {
+            format!("{mm:.1} mm is not possible here.")
+        };
+        return Err(Problem::out_of_range(
+            typed,
+            detail,
+            format!("{lo} to {hi} mm"),
+        ));
+    }
+    let q = format!("{at}/quantity");
+    match &r.quantity {
+        Quantity::Length { z } => {
+            within(*z, &format!("{q}/z"), 0.0, 5000.0)?;
+        }
+        Quantity::Wall { x, z, .. } | Quantity::Width { x, z } => {
+            within(*x, &format!("{q}/x"), 0.0, MAX_LENGTH)?;
+            within(*z, &format!("{q}/z"), 0.0, 5000.0)?;
+        }
+        Quantity::Floor { x } | Quantity::Roof { x } => {
+            within(*x, &format!("{q}/x"), 0.0, MAX_LENGTH)?;
+        }
+        Quantity::Thing { id, .. } if !p.survey.things.contains_key(id) => {
+            return Err(Problem::missing(
+                format!("{q}/id"),
+                format!("There is no thing \"{id}\" in the survey."),
+            ));
+        }
+        Quantity::Thing { .. } | Quantity::Opening { .. } => {}
+    }
+    optional(r.sd, &format!("{at}/sd"), 0.01, 50.0)?;
+    text(&r.note, &format!("{at}/note"))?;
+    text(&r.when, &format!("{at}/when"))
+}
+
+fn gear(p: &Project) -> Result<(), Problem> {
+    for (id, g) in &p.gear {
+        let at = format!("/gear/{}", escape(id));
+        text(&g.name, &format!("{at}/name"))?;
+        for (v, field) in [(g.w, "w"), (g.d, "d"), (g.h, "h")] {
+            optional(v, &format!("{at}/{field}"), 1.0, 5000.0)?;
+        }
+        for (v, field) in [
+            (g.lid_clearance, "lid_clearance"),
+            (g.slide, "slide"),
+            (g.air, "air"),
+        ] {
+            within(v, &format!("{at}/{field}"), 0.0, 1000.0)?;
+        }
+        within(f64::from(g.count), &format!("{at}/count"), 1.0, 100.0)?;
+        optional(g.mass, &format!("{at}/mass"), 0.0, MAX_MASS)?;
+    }
+    for (id, person) in &p.people {
+        let at = format!("/people/{}", escape(id));
+        text(&person.name, &format!("{at}/name"))?;
+        optional(person.stature, &format!("{at}/stature"), 300.0, 2600.0)?;
+        optional(
+            person.sitting_height,
+            &format!("{at}/sitting_height"),
+            200.0,
+            1500.0,
+        )?;
+        optional(person.mass, &format!("{at}/mass"), 1.0, 400.0)?;
+    }
+    let m = &p.mattress;
+    optional(m.thickness, "/mattress/thickness", 0.0, 600.0)?;
+    optional(m.sag, "/mattress/sag", 0.0, m.thickness.unwrap_or(600.0))?;
+    optional(m.mass, "/mattress/mass", 0.0, 200.0)
+}
+
+fn deck(p: &Project, d: &Deck, at: &str) -> Result<(), Problem> {
+    text(&d.name, &format!("{at}/name"))?;
+    optional(d.underside, &format!("{at}/underside"), 0.0, 5000.0)?;
+    optional(d.from, &format!("{at}/from"), 0.0, MAX_LENGTH)?;
+    optional(d.to, &format!("{at}/to"), 0.0, MAX_LENGTH)?;
+    if let (Some(from), Some(to)) = (d.from, d.to)
+        && to <= from
+    {
+        return Err(Problem::out_of_range(
+            format!("{at}/to"),
+            "The deck ends before it begins.",
+            format!("more than {from}"),
+        ));
+    }
+    known(p, &d.material, &format!("{at}/material"))?;
+    within(d.thickness, &format!("{at}/thickness"), 3.0, 50.0)?;
+    within(d.slat_width, &format!("{at}/slat_width"), 15.0, 500.0)?;
+    within(d.slat_gap, &format!("{at}/slat_gap"), 0.0, 200.0)?;
+    known(p, &d.supports.material, &format!("{at}/supports/material"))?;
+    within(
+        d.supports.thickness,
+        &format!("{at}/supports/thickness"),
+        3.0,
+        50.0,
+    )?;
+    if let Some(n) = d.supports.lines {
+        within(f64::from(n), &format!("{at}/supports/lines"), 2.0, 20.0)?;
+    }
+    optional(d.clearance, &format!("{at}/clearance"), 0.0, 200.0)?;
+    within(d.finish, &format!("{at}/finish"), 0.0, 20.0)?;
+    within(
+        d.internal_radius,
+        &format!("{at}/internal_radius"),
+        0.0,
+        100.0,
+    )?;
+    within(
+        d.limits.span_over,
+        &format!("{at}/limits/span_over"),
+        50.0,
+        1000.0,
+    )?;
+    within(d.limits.knee, &format!("{at}/limits/knee"), 0.5, 50.0)?;
+    for (id, r) in &d.leg_regions {
+        let at = format!("{at}/leg_regions/{}", escape(id));
+        within(r.from, &format!("{at}/from"), 0.0, MAX_LENGTH)?;
+        within(r.to, &format!("{at}/to"), r.from, MAX_LENGTH)?;
+        within(r.floor, &format!("{at}/floor"), -500.0, 2000.0)?;
+    }
+    Ok(())
+}
+
+fn materials(p: &Project) -> Result<(), Problem> {
+    for (id, m) in &p.materials {
+        let at = format!("/materials/{}", escape(id));
+        text(&m.name, &format!("{at}/name"))?;
+        text(&m.source, &format!("{at}/source"))?;
+        positive(m.density, &format!("{at}/density"), 3000.0)?;
+        count(m.grades.len(), &format!("{at}/grades"), 1, 50)?;
+        let mut before = 0.0;
+        for (i, g) in m.grades.iter().enumerate() {
+            let at = format!("{at}/grades/{i}");
+            within(
+                g.thickness,
+                &format!("{at}/thickness"),
+                before + 1e-6,
+                100.0,
+            )?;
+            before = g.thickness;
+            positive(g.e_along, &format!("{at}/e_along"), 1e5)?;
+            positive(g.e_across, &format!("{at}/e_across"), 1e5)?;
+            positive(g.f_along, &format!("{at}/f_along"), 1e4)?;
+            positive(g.f_across, &format!("{at}/f_across"), 1e4)?;
+        }
+    }
+    Ok(())
+}
+
+fn known(p: &Project, material: &str, at: &str) -> Result<(), Problem> {
+    if p.material(material).is_some() {
+        return Ok(());
+    }
+    Err(Problem::missing(
+        at,
+        format!("There is no material \"{material}\"."),
+    ))
+}
+
+fn optional(v: Option<f64>, at: &str, lo: f64, hi: f64) -> Result<(), Problem> {
+    v.map_or(Ok(()), |v| within(v, at, lo, hi).map(|_| ()))
+}
+
+fn text(s: &str, at: &str) -> Result<(), Problem> {
+    if s.chars().count() > MAX_TEXT {
+        return Err(Problem::out_of_range(
+            at,
+            "This text is too long.",
+            format!("at most {MAX_TEXT} characters"),
+        ));
+    }
+    Ok(())
+}

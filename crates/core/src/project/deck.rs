@@ -1,0 +1,164 @@
+//! The choices about a sleeping platform.
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use std::collections::BTreeMap;
+
+/// A platform across the bay.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields, default)]
+pub struct Deck {
+    /// What it is called.
+    pub name: String,
+    /// Height of its underside over the load floor, mm; not chosen yet if null.
+    pub underside: Option<f64>,
+    /// Where it begins, mm forward of the threshold; at the threshold if null.
+    pub from: Option<f64>,
+    /// Where it ends; at the front end of the bay if null.
+    pub to: Option<f64>,
+    /// Material identifier.
+    pub material: String,
+    /// Thickness, mm.
+    pub thickness: f64,
+    /// Solid or slats.
+    pub top: Top,
+    /// Width of a slat, mm.
+    pub slat_width: f64,
+    /// Gap between slats, mm.
+    pub slat_gap: f64,
+    /// What carries it.
+    pub supports: Supports,
+    /// How it is parted.
+    pub split: Split,
+    /// Clearance to walls and wells, mm; from the readings' noise and the finish if null.
+    pub clearance: Option<f64>,
+    /// Thickness of finish on one face or edge, mm.
+    pub finish: f64,
+    /// Radius of internal corners, mm.
+    pub internal_radius: f64,
+    /// Where the floor below differs from the survey: legs are cut for it.
+    pub leg_regions: BTreeMap<String, LegRegion>,
+    /// The most it may sag.
+    pub limits: Limits,
+}
+
+impl Default for Deck {
+    fn default() -> Self {
+        Deck {
+            name: "deck".into(),
+            underside: None,
+            from: None,
+            to: None,
+            material: "birch-ply".into(),
+            thickness: 15.0,
+            top: Top::Solid,
+            slat_width: 70.0,
+            slat_gap: 40.0,
+            supports: Supports::default(),
+            split: Split::Auto,
+            clearance: None,
+            finish: 0.2,
+            internal_radius: 6.0,
+            leg_regions: BTreeMap::new(),
+            limits: Limits::default(),
+        }
+    }
+}
+
+/// Solid or slats.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub enum Top {
+    /// Solid with vent holes.
+    #[default]
+    Solid,
+    /// Slats along the bay.
+    Slats,
+}
+
+/// What carries the deck.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields, default)]
+pub struct Supports {
+    /// The manner.
+    pub manner: Manner,
+    /// Number of support lines across the bay; as few as the sag allows if null.
+    pub lines: Option<u32>,
+    /// Material identifier.
+    pub material: String,
+    /// Thickness, mm.
+    pub thickness: f64,
+}
+
+impl Default for Supports {
+    fn default() -> Self {
+        Supports {
+            manner: Manner::Frames,
+            lines: None,
+            material: "birch-ply".into(),
+            thickness: 15.0,
+        }
+    }
+}
+
+/// Manners of support.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub enum Manner {
+    /// Frames of ply on edge across the bay, with windows to reach through.
+    #[default]
+    Frames,
+    /// Rails on legs.
+    Legs,
+    /// Ledger strips along the walls with rails between them.
+    Ledgers,
+}
+
+/// How the deck is parted.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub enum Split {
+    /// In as few pieces as lie on a sheet and come through the opening.
+    #[default]
+    Auto,
+    /// Not at all.
+    Whole,
+    /// In two along the centre line.
+    Lengthwise,
+    /// In two across, over a support.
+    Across,
+    /// In four.
+    Quarters,
+}
+
+/// A stretch of the bay with a floor of its own height.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct LegRegion {
+    /// Start, mm forward of the threshold.
+    pub from: f64,
+    /// End, mm.
+    pub to: f64,
+    /// Height of the floor there over the load floor, mm.
+    pub floor: f64,
+}
+
+/// The most a deck may give. Both are choices, not rules of any standard.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields, default)]
+pub struct Limits {
+    /// Under sleepers: span over sag at least this.
+    pub span_over: f64,
+    /// Under one knee, mm.
+    pub knee: f64,
+}
+
+impl Default for Limits {
+    fn default() -> Self {
+        Limits {
+            span_over: 250.0,
+            knee: 5.0,
+        }
+    }
+}

@@ -1,0 +1,230 @@
+//! The document: what the user knows, measured and chose. Nothing in it is computed.
+
+pub mod check;
+pub mod deck;
+pub mod gear;
+pub mod start;
+pub mod stock;
+pub mod survey;
+
+use std::collections::BTreeMap;
+
+use serde::{Deserialize, Serialize};
+use serde_json::Value;
+use utoipa::ToSchema;
+
+use crate::input::from_value;
+use crate::mechanics::material::{Material, built_in};
+use crate::problem::Problem;
+use crate::units::Unit;
+use crate::units::figure::{System, Writer};
+use deck::Deck;
+use gear::{Gear, Mattress, Person};
+use stock::{Cutting, Sheet};
+use survey::Survey;
+
+/// What the file says it is.
+pub const FORMAT: &str = "jigfit-project";
+/// The version of the document that this code writes.
+pub const VERSION: u32 = 1;
+
+/// One vehicle and what is to be built into it.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Project {
+    /// Always `jigfit-project`.
+    pub format: String,
+    /// Version of the document format.
+    pub version: u32,
+    /// What the user calls it.
+    pub name: String,
+    /// The vehicle.
+    pub vehicle: Vehicle,
+    /// How lengths are typed and shown.
+    #[serde(default)]
+    pub units: Units,
+    /// Readings and what they are readings of.
+    #[serde(default)]
+    pub survey: Survey,
+    /// Things to be stowed.
+    #[serde(default)]
+    pub gear: BTreeMap<String, Gear>,
+    /// Who sleeps and sits in it.
+    #[serde(default)]
+    pub people: BTreeMap<String, Person>,
+    /// The mattress.
+    #[serde(default)]
+    pub mattress: Mattress,
+    /// Lining to come under the roof, and air wanted over a head, mm.
+    #[serde(default)]
+    pub headroom: Headroom,
+    /// Heights to compare.
+    #[serde(default)]
+    pub candidates: BTreeMap<String, Candidate>,
+    /// What is built.
+    #[serde(default)]
+    pub modules: BTreeMap<String, Module>,
+    /// Sheets to cut from.
+    #[serde(default)]
+    pub stock: BTreeMap<String, Sheet>,
+    /// Materials of the user's own, and corrections to the built-in ones.
+    #[serde(default)]
+    pub materials: BTreeMap<String, Material>,
+    /// Saw and trim.
+    #[serde(default)]
+    pub cutting: Cutting,
+}
+
+/// A vehicle by kind only: no maker's dimensions are stored anywhere.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Vehicle {
+    /// Its kind, which decides what is asked first.
+    pub kind: VehicleKind,
+    /// Anything worth noting.
+    #[serde(default)]
+    pub note: String,
+}
+
+/// Kinds of vehicle.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum VehicleKind {
+    /// Panel van.
+    Van,
+    /// Estate car.
+    Estate,
+    /// Pickup bed.
+    Pickup,
+    /// Box trailer.
+    BoxTrailer,
+    /// Caravan.
+    Caravan,
+    /// Small boat.
+    Boat,
+}
+
+impl VehicleKind {
+    /// As it is called in a sentence.
+    pub fn word(self) -> &'static str {
+        match self {
+            VehicleKind::Van => "van",
+            VehicleKind::Estate => "estate car",
+            VehicleKind::Pickup => "pickup bed",
+            VehicleKind::BoxTrailer => "box trailer",
+            VehicleKind::Caravan => "caravan",
+            VehicleKind::Boat => "boat",
+        }
+    }
+}
+
+/// How lengths are typed and shown.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields, default)]
+pub struct Units {
+    /// The system in which sentences speak.
+    pub system: System,
+    /// The unit of a bare number.
+    pub tape: Unit,
+    /// Finest fraction of an inch.
+    pub denominator: u32,
+}
+
+impl Default for Units {
+    fn default() -> Self {
+        Units {
+            system: System::Mm,
+            tape: Unit::Mm,
+            denominator: 16,
+        }
+    }
+}
+
+/// What is taken off the headroom.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields, default)]
+pub struct Headroom {
+    /// Lining and insulation still to come, mm.
+    pub finish: f64,
+    /// Air wanted over a head, mm.
+    pub clearance: f64,
+}
+
+/// A height under comparison.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Candidate {
+    /// Deck underside over the load floor, mm.
+    pub underside: f64,
+    /// Why it is a candidate.
+    #[serde(default)]
+    pub note: String,
+}
+
+/// A thing that is built. A new kind is a variant here and a file in `build/`.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(tag = "kind", rename_all = "snake_case")]
+pub enum Module {
+    /// A sleeping platform.
+    Deck(Deck),
+}
+
+impl Project {
+    /// Reads and checks a project.
+    ///
+    /// # Errors
+    /// Another format or a newer version, a wrong or unknown field, a number out of range; the
+    /// problem's pointer names the place.
+    pub fn read(value: Value) -> Result<Project, Problem> {
+        let format = value.get("format").and_then(Value::as_str);
+        if format != Some(FORMAT) {
+            return Err(
+                Problem::shape("/format", "This is not a Jig Fit project file.").allowing(FORMAT),
+            );
+        }
+        match value.get("version").and_then(Value::as_u64) {
+            Some(v) if v == u64::from(VERSION) => {}
+            Some(v) => {
+                return Err(Problem::new(
+                    "version",
+                    "Another version",
+                    "/version",
+                    format!("This file has version {v}; this program reads version {VERSION}."),
+                )
+                .allowing(VERSION.to_string()));
+            }
+            None => return Err(Problem::missing("/version", "The version is needed.")),
+        }
+        let project: Project = from_value(value)?;
+        check::check(&project)?;
+        Ok(project)
+    }
+
+    /// The document as JSON.
+    ///
+    /// # Errors
+    /// Only should a number not be writable, which `check` prevents.
+    pub fn to_json(&self) -> Result<Value, Problem> {
+        serde_json::to_value(self).map_err(|e| Problem::shape("", e.to_string()))
+    }
+
+    /// Writes lengths the way this project wants them.
+    pub fn writer(&self) -> Writer {
+        Writer {
+            system: self.units.system,
+            denominator: self.units.denominator,
+        }
+    }
+
+    /// The material of that identifier: the user's own first, then the built-in one.
+    pub fn material(&self, id: &str) -> Option<Material> {
+        self.materials.get(id).cloned().or_else(|| built_in(id))
+    }
+
+    /// The decks, by identifier.
+    pub fn decks(&self) -> impl Iterator<Item = (&String, &Deck)> {
+        self.modules.iter().map(|(id, m)| match m {
+            Module::Deck(deck) => (id, deck),
+        })
+    }
+}
