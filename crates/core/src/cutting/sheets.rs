@@ -78,6 +78,10 @@ pub struct PlacedView {
 /// A cut to tick off.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct CutView {
+    /// Names this cut for ticking off: another layout has other keys.
+    pub key: String,
+    /// It was ticked off.
+    pub done: bool,
     /// Its number.
     pub n: u32,
     /// `x` or `y`: the axis along which `at` is measured.
@@ -249,7 +253,13 @@ fn group(
         let cuts = l.cuts.iter().map(|c| {
             let set = c.at - starts(c.axis, c.at, c.from, c.n);
             let direction = if c.axis == "x" { "across" } else { "along" };
+            let key = format!(
+                "{material}.{thickness}.{mark}.{}{}.{:.1}.{:.1}",
+                c.axis, c.n, c.at, c.to
+            );
             CutView {
+                done: project.cutting.ticked.contains_key(&key),
+                key,
                 n: c.n,
                 axis: c.axis.into(),
                 at: w.figure(c.at),

@@ -58,6 +58,9 @@ pub fn check(p: &Project) -> Result<(), Problem> {
     materials(p)?;
     within(p.cutting.kerf, "/cutting/kerf", 0.0, 20.0)?;
     within(p.cutting.trim, "/cutting/trim", 0.0, 100.0)?;
+    for (key, when) in &p.cutting.ticked {
+        text(when, &format!("/cutting/ticked/{}", escape(key)))?;
+    }
     Ok(())
 }
 
@@ -74,6 +77,7 @@ fn sizes(p: &Project) -> Result<(), Problem> {
         ("/modules", p.modules.len(), 20),
         ("/stock", p.stock.len(), 50),
         ("/materials", p.materials.len(), 50),
+        ("/cutting/ticked", p.cutting.ticked.len(), MAX_ITEMS),
     ];
     maps.iter()
         .try_for_each(|(at, n, most)| count(*n, at, 0, *most))

@@ -1,5 +1,7 @@
 //! Sheets to cut from, and the saw.
 
+use std::collections::BTreeMap;
+
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -36,6 +38,8 @@ pub struct Cutting {
     pub kerf: f64,
     /// Taken off every factory edge, mm.
     pub trim: f64,
+    /// Cuts that were made, by their key, with the time.
+    pub ticked: BTreeMap<String, String>,
 }
 
 impl Default for Cutting {
@@ -43,6 +47,7 @@ impl Default for Cutting {
         Cutting {
             kerf: 3.0,
             trim: 5.0,
+            ticked: BTreeMap::new(),
         }
     }
 }

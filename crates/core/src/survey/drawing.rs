@@ -73,6 +73,8 @@ pub struct ThingView {
 pub struct Mark {
     /// Key of the quantity.
     pub key: String,
+    /// What it is a reading of.
+    pub quantity: Quantity,
     /// What it is.
     pub what: String,
     /// Its value.
@@ -188,6 +190,7 @@ fn marks(project: &Project, model: &Model) -> Vec<Mark> {
         let disagrees = model.disagree.iter().any(|d| d.quantity.key() == *key);
         out.push(Mark {
             key: key.clone(),
+            quantity: k.quantity.clone(),
             what: what(project, &k.quantity),
             figure: w.figure(k.mm),
             sd: k.sd,

@@ -1,0 +1,83 @@
+//! The command line.
+
+use std::path::PathBuf;
+
+use clap::{Args, Parser, Subcommand};
+
+/// Fit plywood furniture into the vehicle you have.
+#[derive(Debug, Parser)]
+#[command(name = "jigfit", version, about, long_about = None, arg_required_else_help = true)]
+pub struct Cli {
+    /// Write log lines as JSON.
+    #[arg(long, global = true)]
+    pub log_json: bool,
+    /// What to do.
+    #[command(subcommand)]
+    pub command: Command,
+}
+
+/// Where the data is.
+#[derive(Debug, Args, Clone)]
+pub struct Data {
+    /// Folder of the data; the platform's own data folder if not given.
+    #[arg(long, value_name = "DIR")]
+    pub data: Option<PathBuf>,
+}
+
+/// Where to serve.
+#[derive(Debug, Args, Clone)]
+pub struct Serve {
+    /// Folder of the data.
+    #[command(flatten)]
+    pub data: Data,
+    /// Port on this machine; 0 for any free one.
+    #[arg(long, value_name = "N", default_value_t = 4173)]
+    pub port: u16,
+}
+
+/// What to do.
+#[derive(Debug, Subcommand)]
+pub enum Command {
+    /// Serve the application at a local address, until Ctrl-C.
+    Serve(Serve),
+    /// The same with the two demo projects loaded, in a folder of their own unless --data is given.
+    Demo(Serve),
+    /// Read a project file (- for standard input) and print its plan as JSON.
+    Plan {
+        /// Project JSON.
+        file: PathBuf,
+    },
+    /// Run one calculator: JSON from standard input, JSON to standard output. An array is a batch.
+    Compute {
+        /// tape, heights, pass, beam, outline or nest.
+        name: String,
+    },
+    /// Write an export of a stored project to standard output.
+    Export {
+        /// Project identifier, as in the address.
+        id: String,
+        /// project.json, readings.csv, parts.svg, parts.pdf, sheets.svg, sheets.pdf or cuts.csv.
+        kind: String,
+        /// Folder of the data.
+        #[command(flatten)]
+        data: Data,
+    },
+    /// Store a project file as a new project and print its identifier.
+    Import {
+        /// Project JSON (- for standard input).
+        file: PathBuf,
+        /// Folder of the data.
+        #[command(flatten)]
+        data: Data,
+    },
+    /// Copy the whole database to a file, also while it is being served.
+    Backup {
+        /// The file to write.
+        file: PathBuf,
+        /// Folder of the data.
+        #[command(flatten)]
+        data: Data,
+    },
+    /// Print the OpenAPI document of the server.
+    Openapi,
+}

@@ -1,0 +1,163 @@
+//! What each command does.
+
+use std::io::{IsTerminal, Read, Write};
+use std::path::Path;
+use std::process::ExitCode;
+
+use jigfit_core::compute;
+use jigfit_core::plan::solve;
+use jigfit_core::problem::Problem;
+use jigfit_core::project::Project;
+use jigfit_store::StoreError;
+use serde_json::Value;
+
+use crate::api::export::{Export, write};
+use crate::api::projects::free_id;
+use crate::app::now;
+use crate::cli::{Cli, Command, Data, Serve};
+use crate::demo;
+use crate::serve::{data_dir, open, run as listen};
+
+/// Why a command failed.
+enum Failed {
+    /// Bad input: exit code 2, the problem as JSON on standard error.
+    Input(Problem),
+    /// Anything else: exit code 1, a sentence on standard error.
+    Told(String),
+}
+
+impl From<Problem> for Failed {
+    fn from(p: Problem) -> Self {
+        Failed::Input(p)
+    }
+}
+
+impl From<StoreError> for Failed {
+    fn from(e: StoreError) -> Self {
+        match e {
+            StoreError::Refused(p) => Failed::Input(p),
+            other => Failed::Told(other.to_string()),
+        }
+    }
+}
+
+impl From<String> for Failed {
+    fn from(s: String) -> Self {
+        Failed::Told(s)
+    }
+}
+
+/// Runs a command and says how it went.
+pub fn run(cli: Cli) -> ExitCode {
+    log(cli.log_json);
+    match dispatch(cli.command) {
+        Ok(()) => ExitCode::SUCCESS,
+        Err(Failed::Input(problem)) => {
+            eprintln!("{}", serde_json::to_string(&problem).unwrap_or_default());
+            ExitCode::from(2)
+        }
+        Err(Failed::Told(text)) => {
+            eprintln!("{text}");
+            ExitCode::FAILURE
+        }
+    }
+}
+
+fn log(json: bool) {
+    use tracing_subscriber::EnvFilter;
+    let filter = EnvFilter::try_from_default_env().unwrap_or_else(|_| EnvFilter::new("info"));
+    let lines = tracing_subscriber::fmt()
+        .with_env_filter(filter)
+        .with_writer(std::io::stderr);
+    // A second initialisation in one process is harmless.
+    let _ = if json {
+        lines.json().try_init()
+    } else {
+        lines.with_ansi(std::io::stderr().is_terminal()).try_init()
+    };
+}
+
+fn dispatch(command: Command) -> Result<(), Failed> {
+    match command {
+        Command::Serve(s) => serve(&s, false),
+        Command::Demo(s) => serve(&s, true),
+        Command::Plan { file } => {
+            let project = Project::read(read_json(&file)?)?;
+            print(&solve(&project))
+        }
+        Command::Compute { name } => match compute::run(&name, read_json(Path::new("-"))?) {
+            Some(answer) => print(&answer?),
+            None => Err(Problem::new(
+                "not-found",
+                "No such calculator",
+                "",
+                format!("There is no calculator \"{name}\"."),
+            )
+            .allowing(compute::names().collect::<Vec<_>>().join(", "))
+            .into()),
+        },
+        Command::Export { id, kind, data } => {
+            let kind = Export::of(&kind)?;
+            let store = open(&data_dir(data.data.as_deref())?)?;
+            let head = store.head(&id)?;
+            out(&write(kind, &head)?)
+        }
+        Command::Import { file, data } => import(&file, &data),
+        Command::Backup { file, data } => {
+            open(&data_dir(data.data.as_deref())?)?.backup(&file)?;
+            println!("Copied to {}.", file.display());
+            Ok(())
+        }
+        Command::Openapi => print(&crate::api::document()),
+    }
+}
+
+fn serve(s: &Serve, with_demo: bool) -> Result<(), Failed> {
+    let dir = match (&s.data.data, with_demo) {
+        (Some(dir), _) => data_dir(Some(dir))?,
+        (None, false) => data_dir(None)?,
+        (None, true) => data_dir(Some(&data_dir(None)?.join("demo")))?,
+    };
+    let mut store = open(&dir)?;
+    if with_demo {
+        demo::load(&mut store)?;
+    }
+    Ok(listen(store, s.port)?)
+}
+
+fn import(file: &Path, data: &Data) -> Result<(), Failed> {
+    let project = Project::read(read_json(file)?)?;
+    let mut store = open(&data_dir(data.data.as_deref())?)?;
+    let id = free_id(&store, &project.name)?;
+    store.create(&id, &project, &now())?;
+    println!("{id}");
+    Ok(())
+}
+
+/// Reads a JSON file, or standard input for `-`.
+fn read_json(file: &Path) -> Result<Value, Failed> {
+    let mut bytes = Vec::new();
+    let read = if file == Path::new("-") {
+        std::io::stdin().lock().read_to_end(&mut bytes)
+    } else {
+        std::fs::File::open(file).and_then(|mut f| f.read_to_end(&mut bytes))
+    };
+    read.map_err(|e| Failed::Told(format!("{} cannot be read: {e}", file.display())))?;
+    serde_json::from_slice(&bytes)
+        .map_err(|e| Problem::new("not-json", "Not JSON", "", e.to_string()).into())
+}
+
+fn print<T: serde::Serialize>(value: &T) -> Result<(), Failed> {
+    let mut text = serde_json::to_vec_pretty(value).map_err(|e| e.to_string())?;
+    text.push(b'\n');
+    out(&text)
+}
+
+fn out(bytes: &[u8]) -> Result<(), Failed> {
+    let mut stdout = std::io::stdout().lock();
+    match stdout.write_all(bytes).and_then(|()| stdout.flush()) {
+        // A reader that has seen enough is no failure.
+        Err(e) if e.kind() == std::io::ErrorKind::BrokenPipe => Ok(()),
+        done => done.map_err(|e| Failed::Told(e.to_string())),
+    }
+}
