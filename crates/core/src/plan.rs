@@ -4,7 +4,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::build::deck::{self, DeckPlan, Worked};
-use crate::checks::{self, Ctx, DeckCtx, Finding, Level};
+use crate::checks::{self, Ctx, DeckCtx, Finding, Severity};
 use crate::cutting::sheets::{self, SheetGroup};
 use crate::heights::view::{Ladder, ladder, stack};
 use crate::parts::Part;
@@ -51,7 +51,7 @@ pub struct StageState {
     /// In a few words.
     pub note: String,
     /// The worst finding that belongs to it.
-    pub worst: Option<Level>,
+    pub worst: Option<Severity>,
 }
 
 /// Works out the plan.

@@ -1,6 +1,6 @@
 //! Air under the mattress.
 
-use super::{Ctx, Finding, Level, set};
+use super::{Ctx, Finding, Severity, set};
 use crate::build::vents::wanted;
 use crate::project::deck::Top;
 
@@ -16,7 +16,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             out.push(
                 Finding::new(
                     id,
-                    Level::Fine,
+                    Severity::Fine,
                     "layout",
                     format!(
                         "Slats leave {:.0} % open under the mattress.",
@@ -36,9 +36,9 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         let mut f = Finding::new(
             id,
             if have < want {
-                Level::Look
+                Severity::Look
             } else {
-                Level::Fine
+                Severity::Fine
             },
             "layout",
             sentence,

@@ -1,6 +1,6 @@
 //! Is the bay known where the deck is?
 
-use super::{Ctx, Finding, Level};
+use super::{Ctx, Finding, Severity};
 use crate::build::deck::SIGMAS;
 use crate::project::survey::Side;
 
@@ -14,7 +14,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
                 out.push(
                     Finding::new(
                         format!("no-room.{}", d.id),
-                        Level::Stop,
+                        Severity::Stop,
                         "layout",
                         format!("Nothing of the {} is left at {}: walls, wells and clearance take up the whole bay.", d.deck.name, ctx.w.say(u)),
                     )
@@ -27,7 +27,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             out.push(
                 Finding::new(
                     format!("held.{}", d.id),
-                    Level::Look,
+                    Severity::Look,
                     "survey",
                     format!(
                         "The walls were measured up to {}, the {} is above that. One more row of wall readings at its height makes it sure.",
@@ -48,7 +48,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         if worked.free_pieces > 1 {
             out.push(Finding::new(
                 format!("pieces.{}", d.id),
-                Level::Look,
+                Severity::Look,
                 "layout",
                 format!(
                     "At this height the free space falls into {} separate pieces.",
@@ -63,7 +63,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
                 out.push(
                     Finding::new(
                         format!("well-top.{}.{}", d.id, o.id),
-                        Level::Look,
+                        Severity::Look,
                         "heights",
                         format!(
                             "The {} passes {} over the {}: less than the readings are sure of.",
@@ -83,7 +83,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         out.push(
             Finding::new(
                 "one-station",
-                Level::Look,
+                Severity::Look,
                 "survey",
                 "One wall has a single station: it is taken as straight and parallel.".into(),
             )

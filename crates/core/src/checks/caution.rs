@@ -1,6 +1,6 @@
 //! Calm reminders where the work touches safety.
 
-use super::{Ctx, Finding, Level};
+use super::{Ctx, Finding, Severity};
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
     if ctx.decks.iter().all(|d| d.worked.is_none()) {
@@ -9,7 +9,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
     let mut out = vec![
         Finding::new(
             "caution.travel",
-            Level::Look,
+            Severity::Look,
             "layout",
             "Nobody travels on the bed. Belts, anchors and load restraint stay as the vehicle maker and local rules have them.".into(),
         )
@@ -23,7 +23,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         out.push(
             Finding::new(
                 "caution.drill",
-                Level::Look,
+                Severity::Look,
                 "layout",
                 "Before a hole goes into the body: look behind it for tanks, lines, wires and airbags, and rust-proof it.".into(),
             )

@@ -1,6 +1,6 @@
 //! Is the clearance worth more than the noise of the readings behind it?
 
-use super::{Ctx, Finding, Level, set};
+use super::{Ctx, Finding, Severity, set};
 use crate::build::deck::SIGMAS;
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
@@ -22,7 +22,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             out.push(
                 Finding::new(
                     format!("clearance.{}", d.id),
-                    Level::Look,
+                    Severity::Look,
                     "layout",
                     format!(
                         "The {} is cut {} clear, but the readings are only good for {}. Expect to plane it, or measure again.",
@@ -43,7 +43,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             out.push(
                 Finding::new(
                     format!("clearance.{}", d.id),
-                    Level::Fine,
+                    Severity::Fine,
                     "layout",
                     format!(
                         "Cut {} clear of the walls: the readings' doubt and the finish.",

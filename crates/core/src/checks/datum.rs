@@ -1,6 +1,6 @@
 //! A height that hangs from something soft.
 
-use super::{Ctx, Finding, Level};
+use super::{Ctx, Finding, Severity};
 use crate::survey::known::SOFT_SD;
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
@@ -10,7 +10,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
     vec![
         Finding::new(
             "soft-roof",
-            Level::Look,
+            Severity::Look,
             "survey",
             format!(
                 "Headroom hangs from the roof lining, which gives. Measure {} again to the frame tube behind it.",

@@ -1,6 +1,6 @@
 //! Does every piece come through the rear opening?
 
-use super::{Ctx, Finding, Level, set};
+use super::{Ctx, Finding, Severity, set};
 use crate::build::joint::try_way;
 use crate::geometry::pass::way_in;
 use crate::project::deck::Split;
@@ -32,7 +32,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             let Some(way) = way_in(dims, opening, Some(worked.demands.depth)) else {
                 let mut f = Finding::new(
                     id,
-                    Level::Stop,
+                    Severity::Stop,
                     "layout",
                     format!(
                         "{} ({} x {}) does not come through the rear opening, upright or turned.",
@@ -62,11 +62,11 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             };
             let (level, how) = if way.through.tilted {
                 (
-                    Level::Look,
+                    Severity::Look,
                     format!("only turned by {:.0}°", way.through.angle_deg),
                 )
             } else {
-                (Level::Fine, "straight".to_string())
+                (Severity::Fine, "straight".to_string())
             };
             out.push(
                 Finding::new(

@@ -1,6 +1,6 @@
 //! Does everything stand under the deck, and between its supports?
 
-use super::{Ctx, DeckCtx, Finding, Level, cost_of_height, set};
+use super::{Ctx, DeckCtx, Finding, Severity, cost_of_height, set};
 use crate::build::supports::RAIL;
 use crate::heights::view::item;
 use crate::project::deck::Manner;
@@ -30,7 +30,7 @@ fn heights(ctx: &Ctx, d: &DeckCtx) -> Vec<Finding> {
         }
         let mut f = Finding::new(
             format!("height.{id}"),
-            Level::Stop,
+            Severity::Stop,
             "heights",
             format!(
                 "{} will not stand under the {}: {} needed, {} there.",
@@ -80,7 +80,7 @@ fn heights(ctx: &Ctx, d: &DeckCtx) -> Vec<Finding> {
         out.push(
             Finding::new(
                 "heights-fit",
-                Level::Fine,
+                Severity::Fine,
                 "heights",
                 format!("Under the {}: {}.", d.deck.name, good.join(", ")),
             )
@@ -158,7 +158,7 @@ fn footprints(ctx: &Ctx, d: &DeckCtx) -> Vec<Finding> {
         let supports = if frames { "frames" } else { "rails" };
         let mut f = Finding::new(
             format!("between.{id}"),
-            Level::Stop,
+            Severity::Stop,
             "layout",
             format!(
                 "{} does not go between the {supports}: it is {} by {}, the longest stretch is {}.",
@@ -207,9 +207,9 @@ fn footprints(ctx: &Ctx, d: &DeckCtx) -> Vec<Finding> {
     if gear > 0.0 && floor > 0.0 {
         let percent = 100.0 * gear / floor;
         let level = match percent {
-            p if p > 100.0 => Level::Stop,
-            p if p > 85.0 => Level::Look,
-            _ => Level::Fine,
+            p if p > 100.0 => Severity::Stop,
+            p if p > 85.0 => Severity::Look,
+            _ => Severity::Fine,
         };
         out.push(
             Finding::new(

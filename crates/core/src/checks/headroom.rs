@@ -1,6 +1,6 @@
 //! Who sits up on the made bed?
 
-use super::{Ctx, Finding, Level, cost_of_height, set};
+use super::{Ctx, Finding, Severity, cost_of_height, set};
 use crate::project::survey::Side;
 
 const SOURCE: &str =
@@ -35,7 +35,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             };
             if spare < 0.0 {
                 let mut f = finding(
-                    Level::Stop,
+                    Severity::Stop,
                     format!(
                         "{} cannot sit up: {} too little.",
                         s.name,
@@ -54,7 +54,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             } else if spare < doubt {
                 let thinner = d.deck.thickness - 3.0;
                 let mut f = finding(
-                    Level::Look,
+                    Severity::Look,
                     format!(
                         "{} sits up with {} to spare: less than the tape's doubt (±{}).",
                         s.name,
@@ -76,7 +76,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
                 out.push(f);
             } else {
                 out.push(finding(
-                    Level::Fine,
+                    Severity::Fine,
                     format!("{} sits up with {} to spare.", s.name, ctx.w.say(spare)),
                 ));
             }
@@ -109,9 +109,9 @@ fn length(ctx: &Ctx, d: &super::DeckCtx) -> Vec<Finding> {
             continue;
         }
         let level = if bed < stature {
-            Level::Stop
+            Severity::Stop
         } else {
-            Level::Look
+            Severity::Look
         };
         out.push(
             Finding::new(

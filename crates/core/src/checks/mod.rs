@@ -49,7 +49,7 @@ const CHECKS: [fn(&Ctx) -> Vec<Finding>; 13] = [
 /// How bad it is.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "lowercase")]
-pub enum Level {
+pub enum Severity {
     /// Do not cut.
     Stop,
     /// Deserves thought.
@@ -64,7 +64,7 @@ pub struct Finding {
     /// Stable identifier.
     pub id: String,
     /// How bad.
-    pub level: Level,
+    pub level: Severity,
     /// Stage at which it can be changed.
     pub stage: String,
     /// The judgement in a sentence.
@@ -150,7 +150,7 @@ pub fn set(pointer: String, value: Value) -> Value {
 
 impl Finding {
     /// A finding without numbers or offers yet.
-    pub fn new(id: impl Into<String>, level: Level, stage: &str, sentence: String) -> Self {
+    pub fn new(id: impl Into<String>, level: Severity, stage: &str, sentence: String) -> Self {
         Finding {
             id: id.into(),
             level,

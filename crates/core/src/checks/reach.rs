@@ -1,6 +1,6 @@
 //! Can it be got at with the bed made, or from the seats?
 
-use super::{Ctx, Finding, Level, set};
+use super::{Ctx, Finding, Severity, set};
 use crate::project::gear::Reach;
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
@@ -15,7 +15,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             out.push(
                 Finding::new(
                     format!("reach.{id}"),
-                    Level::Look,
+                    Severity::Look,
                     "stow",
                     format!(
                         "{} must be in reach {when}, but stands under the {}: from behind only. Put it beside the bed or nearest to you.",

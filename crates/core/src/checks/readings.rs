@@ -1,6 +1,6 @@
 //! Readings that contradict each other: repeats, wall to wall, width of a well against its face.
 
-use super::{Ctx, Finding, Level, set};
+use super::{Ctx, Finding, Severity, set};
 use crate::input::escape;
 use crate::project::survey::{Quantity, Side, ThingDim};
 use crate::survey::drawing::what;
@@ -56,7 +56,7 @@ fn repeats(ctx: &Ctx) -> Vec<Finding> {
                 ctx.w.say(worst.others)
             )
         };
-        let mut finding = Finding::new(format!("repeat.{key}"), Level::Stop, "survey", sentence)
+        let mut finding = Finding::new(format!("repeat.{key}"), Severity::Stop, "survey", sentence)
             .rule(RULE, SOURCE)
             .numbers(vec![
                 ctx.w.step("", "this reading", worst.says),
@@ -100,7 +100,7 @@ fn across(ctx: &Ctx) -> Vec<Finding> {
         out.push(
             Finding::new(
                 format!("across.{}", k.quantity.key()),
-                Level::Stop,
+                Severity::Stop,
                 "survey",
                 format!(
                     "{} in, left and right make {}, but wall to wall reads {}. One of the three is wrong: measure each again.",
@@ -146,7 +146,7 @@ fn wells(ctx: &Ctx) -> Vec<Finding> {
             out.push(
                 Finding::new(
                     format!("well.{}", o.id),
-                    Level::Look,
+                    Severity::Look,
                     "survey",
                     format!(
                         "The {}: wall less width puts its face {} from the centre, measured from the centre it is {}.",
@@ -189,7 +189,7 @@ fn sides(ctx: &Ctx) -> Vec<Finding> {
     vec![
         Finding::new(
             "sides",
-            Level::Look,
+            Severity::Look,
             "survey",
             format!(
                 "Left and right differ by up to {}, {} in. Do not mirror one template.",

@@ -1,6 +1,6 @@
 //! Does the deck hold two sleepers and one knee, and do ledger rails hold the deck?
 
-use super::{Ctx, DeckCtx, Finding, Level, set};
+use super::{Ctx, DeckCtx, Finding, Severity, set};
 use crate::build::joint::bounds;
 use crate::build::span::{KNEE_WIDTH, SLEEPER_WIDTH};
 use crate::build::supports::RAIL;
@@ -53,9 +53,9 @@ fn panel(ctx: &Ctx, d: &DeckCtx) -> Vec<Finding> {
     let lying = Finding::new(
         format!("sag.sleepers.{}", d.id),
         if over < limits.span_over {
-            Level::Stop
+            Severity::Stop
         } else {
-            Level::Fine
+            Severity::Fine
         },
         "layout",
         format!(
@@ -81,9 +81,9 @@ fn panel(ctx: &Ctx, d: &DeckCtx) -> Vec<Finding> {
     let knee = Finding::new(
         format!("sag.knee.{}", d.id),
         if sag.knee.max_deflection > limits.knee {
-            Level::Stop
+            Severity::Stop
         } else {
-            Level::Fine
+            Severity::Fine
         },
         "layout",
         format!(
@@ -107,7 +107,7 @@ fn panel(ctx: &Ctx, d: &DeckCtx) -> Vec<Finding> {
     .show("layout", "spans");
     [lying, knee]
         .into_iter()
-        .map(|f| if f.level == Level::Stop { offers(f) } else { f })
+        .map(|f| if f.level == Severity::Stop { offers(f) } else { f })
         .collect()
 }
 
@@ -148,7 +148,7 @@ fn rails(ctx: &Ctx, d: &DeckCtx) -> Vec<Finding> {
     let bad = over < d.deck.limits.span_over;
     let mut f = Finding::new(
         format!("sag.rail.{}", d.id),
-        if bad { Level::Stop } else { Level::Fine },
+        if bad { Severity::Stop } else { Severity::Fine },
         "layout",
         format!(
             "A rail {} deep from wall to wall sags {} over {} (span over {over:.0}, limit {:.0}).",

@@ -1,6 +1,6 @@
 //! Do the parts come out of the sheets there are?
 
-use super::{Ctx, Finding, Level, set};
+use super::{Ctx, Finding, Severity, set};
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
     let mut out = Vec::new();
@@ -12,7 +12,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         out.push(
             Finding::new(
                 format!("sheet.{}", d.id),
-                Level::Stop,
+                Severity::Stop,
                 "layout",
                 format!(
                     "A piece of the {} is larger than the sheet ({} x {}).",
@@ -39,7 +39,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             out.push(
                 Finding::new(
                     format!("nest.{}", g.stuff),
-                    Level::Stop,
+                    Severity::Stop,
                     "cut",
                     format!("{}: {problem}", g.stuff),
                 )
@@ -64,7 +64,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         out.push(
             Finding::new(
                 format!("nest.{}", g.stuff),
-                if g.assumed { Level::Look } else { Level::Fine },
+                if g.assumed { Severity::Look } else { Severity::Fine },
                 "cut",
                 format!(
                     "{}: {} {sheets}, {:.0} % becomes parts.{assumed}",

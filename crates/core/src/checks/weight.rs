@@ -1,6 +1,6 @@
 //! What it weighs, and what one person should not lift alone.
 
-use super::{Ctx, Finding, Level};
+use super::{Ctx, Finding, Severity};
 
 /// A load one person handles close to the body: guideline figure 25 kg of manual handling advice
 /// (from memory); less is right for many.
@@ -32,7 +32,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         sentence.push_str(&format!(" ({unknown} things not weighed)"));
     }
     sentence.push('.');
-    let mut out = vec![Finding::new("weight", Level::Fine, "parts", sentence).rule(
+    let mut out = vec![Finding::new("weight", Severity::Fine, "parts", sentence).rule(
         "area x thickness x density of the material; stay within the vehicle's own load limits",
         "densities: see materials",
     )];
@@ -40,7 +40,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         out.push(
             Finding::new(
                 "lift",
-                Level::Look,
+                Severity::Look,
                 "parts",
                 format!("{} weighs {:.0} kg: lift it with two.", p.mark, p.mass),
             )

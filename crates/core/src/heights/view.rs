@@ -217,7 +217,7 @@ fn label(s: &Stack, underside: f64) -> (String, &'static str) {
         .sitters
         .iter()
         .filter(|p| near(s.greatest_underside(p)))
-        .map(|p| format!("{}: last to sit up", p.name))
+        .map(|p| format!("{}'s last", p.name))
         .collect();
     let kind = match (gear.is_empty(), people.is_empty()) {
         (false, true) => "gear",

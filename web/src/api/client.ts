@@ -1,0 +1,63 @@
+import type { Listed, Opened, Operation, Plan, Problem, Project, Version } from "./types";
+
+/** A request that was refused; `problem` says why. */
+export class Refused extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.detail);
+  }
+}
+
+async function ask<T>(method: string, path: string, body?: unknown, headers: HeadersInit = {}) {
+  let answer: Response;
+  try {
+    answer = await fetch(path, {
+      method,
+      headers: {
+        ...headers,
+        ...(body === undefined ? {} : { "content-type": "application/json" }),
+      },
+      body: body === undefined ? undefined : typeof body === "string" ? body : JSON.stringify(body),
+    });
+  } catch {
+    throw new Refused({
+      type: "urn:jigfit:problem:offline",
+      title: "No answer",
+      detail: "The program does not answer. Is it still running? What was saved is safe.",
+      pointer: "",
+    });
+  }
+  const text = await answer.text();
+  let json: unknown;
+  try {
+    json = JSON.parse(text);
+  } catch {
+    json = { type: "", title: answer.statusText, detail: text.slice(0, 200), pointer: "" };
+  }
+  if (!answer.ok) throw new Refused(json as Problem);
+  return json as T;
+}
+
+/** Result of one entry of the tape calculator. */
+export type Tape = { mm: number; in: number; nearest: string; off_mm: number } | { error: Problem };
+
+const at = (id: string) => `/api/projects/${encodeURIComponent(id)}`;
+
+export const api = {
+  list: () => ask<Listed[]>("GET", "/api/projects"),
+  create: (name: string, kind: string, units: Project["units"]) =>
+    ask<Opened>("POST", "/api/projects", { name, kind, units }),
+  importFile: (text: string) => ask<Opened>("POST", "/api/projects/import", text),
+  demo: () => ask<string[]>("POST", "/api/demo"),
+  open: (id: string) => ask<Opened>("GET", at(id)),
+  edit: (id: string, revision: number, patch: Operation[]) =>
+    ask<Opened>("PATCH", at(id), patch, { "if-match": String(revision) }),
+  preview: (id: string, patch: Operation[]) => ask<Plan>("POST", `${at(id)}/preview`, patch),
+  undo: (id: string) => ask<Opened>("POST", `${at(id)}/undo`),
+  redo: (id: string) => ask<Opened>("POST", `${at(id)}/redo`),
+  versions: (id: string) => ask<Version[]>("GET", `${at(id)}/versions`),
+  name: (id: string, name: string) => ask<Version>("POST", `${at(id)}/versions`, { name }),
+  restore: (id: string, name: string) => ask<Opened>("POST", `${at(id)}/restore`, { name }),
+  exportUrl: (id: string, kind: string) => `${at(id)}/export/${kind}`,
+  tape: (entries: string[], unit: string, denominator: number) =>
+    ask<{ results: Tape[] }>("POST", "/api/compute/tape", { entries, unit, denominator }),
+};

@@ -1,0 +1,54 @@
+import type { components } from "./schema";
+
+type Schemas = components["schemas"];
+
+export type Project = Schemas["Project"];
+export type Plan = Schemas["Plan"];
+export type Opened = Schemas["Opened"];
+export type Listed = Schemas["Listed"];
+export type Version = Schemas["Version"];
+export type Figure = Schemas["Figure"];
+export type Step = Schemas["Step"];
+export type Why = Schemas["Why"];
+export type Ask = Schemas["Ask"];
+export type Place = Schemas["Place"];
+export type Mark = Schemas["Mark"];
+export type Quantity = Schemas["Quantity"];
+export type Finding = Schemas["Finding"];
+export type Offer = Schemas["Offer"];
+export type StageState = Schemas["StageState"];
+export type Region = Schemas["Region"];
+export type DeckPlan = Schemas["DeckPlan"];
+export type Deck = Schemas["Deck"];
+export type Part = Schemas["Part"];
+export type SheetGroup = Schemas["SheetGroup"];
+export type SheetView = Schemas["SheetView"];
+export type RungView = Schemas["RungView"];
+export type Ladder = Schemas["Ladder"];
+export type VehicleKind = Schemas["VehicleKind"];
+
+export interface Conflict {
+  pointer: string;
+  theirs: unknown;
+  yours: unknown;
+}
+
+/** RFC 9457, with what this server adds. */
+export interface Problem {
+  type: string;
+  title: string;
+  detail: string;
+  pointer: string;
+  allowed?: string;
+  at?: number;
+  status?: number;
+  revision?: number;
+  conflicts?: Conflict[];
+}
+
+/** One operation of a JSON Patch. */
+export interface Operation {
+  op: "add" | "replace" | "remove";
+  path: string;
+  value?: unknown;
+}

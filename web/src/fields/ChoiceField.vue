@@ -1,0 +1,42 @@
+<script setup lang="ts">
+import { computed } from "vue";
+import { useProject } from "@/store/project";
+
+/** One of a few values of the document. */
+const props = defineProps<{
+  label: string;
+  pointer: string;
+  value: string | number;
+  options: readonly (readonly [string | number, string])[];
+  hideLabel?: boolean;
+}>();
+const store = useProject();
+const chosen = computed({
+  get: () => props.value,
+  set: (value) => void store.change([{ op: "add", path: props.pointer, value }]),
+});
+</script>
+
+<template>
+  <div class="field">
+    <span class="label" :class="{ 'hidden-text': hideLabel }">{{ label }}</span>
+    <el-select v-model="chosen" :aria-label="label">
+      <el-option v-for="[key, words] in options" :key="key" :value="key" :label="words" />
+    </el-select>
+  </div>
+</template>
+
+<style scoped>
+.field {
+  display: flex;
+  flex-direction: column;
+  min-width: 150px;
+}
+.label {
+  font-size: 13.5px;
+  color: var(--ink-2);
+}
+.field :deep(.el-select__wrapper) {
+  min-height: 36px;
+}
+</style>

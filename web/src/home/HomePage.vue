@@ -1,0 +1,221 @@
+<script setup lang="ts">
+import { onMounted, ref } from "vue";
+import { useRouter } from "vue-router";
+import { api, Refused } from "@/api/client";
+import type { Listed, VehicleKind } from "@/api/types";
+
+const router = useRouter();
+const projects = ref<Listed[] | null>(null);
+const name = ref("");
+const kind = ref<VehicleKind>("van");
+const inches = ref(false);
+const error = ref("");
+const file = ref<HTMLInputElement | null>(null);
+
+const KINDS: readonly [VehicleKind, string][] = [
+  ["van", "Panel van"],
+  ["estate", "Estate car"],
+  ["pickup", "Pickup bed"],
+  ["box_trailer", "Box trailer"],
+  ["caravan", "Caravan"],
+  ["boat", "Small boat"],
+];
+const words = (key: string) => KINDS.find(([k]) => k === key)?.[1] ?? "";
+
+async function tell<T>(work: () => Promise<T>): Promise<T | undefined> {
+  error.value = "";
+  try {
+    return await work();
+  } catch (e) {
+    if (!(e instanceof Refused)) throw e;
+    const { detail, pointer } = e.problem;
+    error.value = pointer ? `${detail} (at ${pointer})` : detail;
+    return undefined;
+  }
+}
+
+onMounted(async () => {
+  document.title = "Jig Fit";
+  projects.value = (await tell(api.list)) ?? [];
+});
+
+async function start() {
+  const system = inches.value ? "in" : "mm";
+  const opened = await tell(() =>
+    api.create(name.value, kind.value, { system, tape: system, denominator: 16 }),
+  );
+  if (opened) await router.push({ name: "survey", params: { id: opened.id } });
+}
+
+async function demo() {
+  const ids = await tell(api.demo);
+  if (ids?.[0]) await router.push({ name: "survey", params: { id: ids[0] } });
+}
+
+async function take(event: Event) {
+  const input = event.target as HTMLInputElement;
+  const chosen = input.files?.[0];
+  if (!chosen) return;
+  const opened = await tell(async () => api.importFile(await chosen.text()));
+  input.value = "";
+  if (opened) await router.push({ name: "survey", params: { id: opened.id } });
+}
+</script>
+
+<template>
+  <main class="home">
+    <header>
+      <h1>Jig Fit</h1>
+      <p>
+        Plywood furniture for a vehicle in which nothing is square. Measure it with a tape; get the
+        panels, what will go wrong, and the sheets.
+      </p>
+    </header>
+    <p v-if="error" class="error" role="alert">{{ error }}</p>
+    <div class="columns">
+      <section>
+        <h2>Start with your vehicle</h2>
+        <form @submit.prevent="start">
+          <label for="new-name">What do you call it?</label>
+          <el-input id="new-name" v-model="name" maxlength="80" placeholder="Moth" />
+          <span id="kind-label" class="label">What kind is it?</span>
+          <div class="kinds" role="radiogroup" aria-labelledby="kind-label">
+            <label
+              v-for="[key, text] in KINDS"
+              :key="key"
+              class="kind"
+              :class="{ on: kind === key }"
+            >
+              <input v-model="kind" type="radio" name="kind" :value="key" />{{ text }}
+            </label>
+          </div>
+          <span class="label">What does your tape read?</span>
+          <div class="kinds" role="radiogroup" aria-label="Tape">
+            <label class="kind" :class="{ on: !inches }">
+              <input v-model="inches" type="radio" name="tape" :value="false" />Millimetres
+            </label>
+            <label class="kind" :class="{ on: inches }">
+              <input v-model="inches" type="radio" name="tape" :value="true" />Inches, sixteenths
+            </label>
+          </div>
+          <el-button type="primary" native-type="submit" :disabled="!name.trim()">
+            Start measuring
+          </el-button>
+        </form>
+      </section>
+      <section>
+        <h2>Your projects</h2>
+        <p v-if="projects === null" class="soft">Reading…</p>
+        <p v-else-if="projects.length === 0" class="soft">
+          None yet. Start with your vehicle, or look at the demo first.
+        </p>
+        <ul v-else class="list">
+          <li v-for="p in projects" :key="p.id">
+            <router-link :to="{ name: 'survey', params: { id: p.id } }">
+              <b>{{ p.name }}</b>
+              <span class="soft">
+                {{ words(p.kind) }} · {{ new Date(p.changed).toLocaleDateString("en-GB") }} ·
+                {{ p.revision - 1 }} {{ p.revision === 2 ? "edit" : "edits" }}
+              </span>
+            </router-link>
+          </li>
+        </ul>
+        <p class="row">
+          <el-button @click="demo">Open the demo</el-button>
+          <el-button @click="file?.click()">Import a project file</el-button>
+          <input
+            ref="file"
+            type="file"
+            accept=".json,application/json"
+            class="hidden-text"
+            aria-label="Project file"
+            tabindex="-1"
+            @change="take"
+          />
+        </p>
+      </section>
+    </div>
+  </main>
+</template>
+
+<style scoped>
+.home {
+  max-width: 980px;
+  margin: 0 auto;
+  padding: 40px 20px;
+}
+header {
+  border-bottom: 1.5px solid var(--ink);
+  padding-bottom: 14px;
+  margin-bottom: 24px;
+}
+h1 {
+  font-size: 34px;
+}
+.columns {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 40px;
+}
+form {
+  display: flex;
+  flex-direction: column;
+  align-items: flex-start;
+  gap: 6px;
+  margin-top: 10px;
+}
+label,
+.label {
+  font-weight: 600;
+  margin-top: 8px;
+}
+.kinds {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  margin-bottom: 8px;
+}
+.kind {
+  margin: 0;
+  padding: 8px 12px;
+  min-height: var(--touch);
+  border: 1.5px solid var(--hair-strong);
+  border-radius: var(--r);
+  font-weight: 500;
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  cursor: pointer;
+}
+.kind.on {
+  border-color: var(--ink);
+  background: var(--ground);
+}
+.kind input {
+  accent-color: var(--ink);
+}
+.list {
+  list-style: none;
+  padding: 0;
+  margin: 10px 0 18px;
+}
+.list a {
+  display: block;
+  padding: 10px 12px;
+  border-left: 8px solid var(--ply);
+  background: var(--ground);
+  text-decoration: none;
+  margin-bottom: 8px;
+}
+.list span {
+  display: block;
+}
+@media (max-width: 720px) {
+  .home {
+    padding: 20px 14px;
+  }
+  .columns {
+    grid-template-columns: 1fr;
+  }
+}
+</style>

@@ -1,0 +1,194 @@
+<script setup lang="ts">
+import { computed, ref } from "vue";
+import { useRouter } from "vue-router";
+import type { Finding, Offer, Operation } from "@/api/types";
+import { useProject } from "@/store/project";
+import { useView } from "@/store/view";
+import { say } from "@/units/text";
+
+const store = useProject();
+const view = useView();
+const router = useRouter();
+const opened = ref<Set<string>>(new Set());
+
+const WORDS = { stop: "Stop", look: "Look", fine: "Fine" } as const;
+const SIGNS = { stop: "■", look: "◧", fine: "○" } as const;
+
+const findings = computed(() => store.shown?.findings ?? []);
+const counts = computed(() => {
+  const of = (level: string) => findings.value.filter((f) => f.level === level).length;
+  return `${of("stop")} stop, ${of("look")} look, ${of("fine")} fine`;
+});
+
+function toggle(id: string) {
+  const next = new Set(opened.value);
+  if (!next.delete(id)) next.add(id);
+  opened.value = next;
+}
+
+function show(finding: Finding) {
+  view.show(finding);
+  view.findings = false;
+  if (finding.show) void router.push({ name: finding.show.stage, params: { id: store.id } });
+}
+
+function take(offer: Offer) {
+  void store.change(offer.patch as unknown as Operation[]);
+}
+</script>
+
+<template>
+  <aside class="rail" :class="{ open: view.findings }" aria-label="Findings">
+    <button
+      type="button"
+      class="plain handle"
+      :aria-expanded="view.findings"
+      @click="view.findings = !view.findings"
+    >
+      <b>What the numbers say</b> <span class="soft">{{ counts }}</span>
+    </button>
+    <h2 class="title">What the numbers say</h2>
+    <p v-if="findings.length === 0" class="soft">
+      Nothing yet. Findings come with the first readings.
+    </p>
+    <article v-for="f in findings" :key="f.id" class="finding" :class="f.level">
+      <div class="body">
+        <p class="level">
+          <span aria-hidden="true">{{ SIGNS[f.level] }}</span> {{ WORDS[f.level] }}
+        </p>
+        <p>{{ f.sentence }}</p>
+        <p v-if="f.rule" class="rule">{{ f.rule }}. {{ f.source }}.</p>
+        <p class="links">
+          <button v-if="f.show" type="button" class="plain link" @click="show(f)">Show me</button>
+          <button
+            v-if="f.numbers.length"
+            type="button"
+            class="plain link"
+            :aria-expanded="opened.has(f.id)"
+            @click="toggle(f.id)"
+          >
+            Numbers
+          </button>
+        </p>
+        <table v-if="opened.has(f.id)" class="numbers">
+          <tbody>
+            <tr v-for="(step, i) in f.numbers" :key="i">
+              <td class="mono">{{ step.op }} {{ say(step.figure, store.system) }}</td>
+              <td>{{ step.label }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+      <div v-for="offer in f.offers" :key="offer.label" class="offer">
+        <p>
+          {{ offer.label }}<span v-if="offer.cost" class="soft">: {{ offer.cost }}</span>
+        </p>
+        <el-button size="small" :aria-label="`Do it: ${offer.label}`" @click="take(offer)">
+          Do it
+        </el-button>
+      </div>
+    </article>
+  </aside>
+</template>
+
+<style scoped>
+.rail {
+  grid-area: rail;
+  background: var(--ground);
+  border-left: 1.5px solid var(--hair);
+  overflow-y: auto;
+  padding: 14px;
+}
+.handle {
+  display: none;
+}
+.title {
+  margin-bottom: 10px;
+}
+.finding {
+  background: var(--paper);
+  border: 1px solid var(--hair);
+  border-left: 8px solid var(--fine);
+  margin-bottom: 10px;
+  font-size: 15px;
+}
+.finding.stop {
+  border-left-color: var(--stop);
+}
+.finding.look {
+  border-left-color: var(--look);
+}
+.body {
+  padding: 8px 10px;
+}
+.level {
+  font-weight: 700;
+  color: var(--fine);
+  font-size: 14px;
+}
+.stop .level {
+  color: var(--stop);
+}
+.look .level {
+  color: var(--look);
+}
+.rule {
+  color: var(--ink-2);
+  font-size: 13px;
+  margin-top: 2px;
+}
+.links {
+  display: flex;
+  gap: 14px;
+  margin-top: 2px;
+}
+.link {
+  text-decoration: underline;
+  font-size: 14px;
+  padding: 3px 0;
+}
+.numbers {
+  font-size: 13.5px;
+}
+.numbers td:first-child {
+  text-align: right;
+  padding-right: 8px;
+  white-space: nowrap;
+}
+.offer {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  gap: 8px;
+  border-top: 1px dashed var(--hair-strong);
+  padding: 7px 10px;
+  font-size: 14px;
+}
+@media (max-width: 720px) {
+  .rail {
+    grid-area: stage;
+    align-self: end;
+    z-index: 5;
+    border: 0;
+    border-top: 1.5px solid var(--ink);
+    padding: 0 12px;
+    max-height: 100%;
+  }
+  .rail:not(.open) > :not(.handle) {
+    display: none;
+  }
+  .title {
+    display: none;
+  }
+  .handle {
+    display: flex;
+    align-items: center;
+    justify-content: space-between;
+    min-height: var(--touch);
+    width: 100%;
+    position: sticky;
+    top: 0;
+    background: var(--ground);
+  }
+}
+</style>

@@ -1,0 +1,155 @@
+<script setup lang="ts">
+import { ref, watch } from "vue";
+import { useRouter } from "vue-router";
+import { api, Refused } from "@/api/client";
+import type { Version } from "@/api/types";
+import { STAGES } from "@/stages/stages";
+import { useProject } from "@/store/project";
+import { useView } from "@/store/view";
+import { useNarrow } from "./useNarrow";
+
+const open = defineModel<boolean>({ required: true });
+const emit = defineEmits<{ shortcuts: [] }>();
+const store = useProject();
+const view = useView();
+const router = useRouter();
+const narrow = useNarrow();
+const versions = ref<Version[]>([]);
+const name = ref("");
+const error = ref("");
+
+const FILES = [
+  ["project.json", "Project (JSON, to keep or to move)"],
+  ["readings.csv", "Readings (CSV)"],
+  ["parts.pdf", "Part cards (PDF)"],
+  ["parts.svg", "Part cards (SVG)"],
+  ["sheets.pdf", "Sheet layouts (PDF)"],
+  ["sheets.svg", "Sheet layouts (SVG)"],
+  ["cuts.csv", "Cut list (CSV)"],
+] as const;
+
+watch(open, async (on) => {
+  if (!on) return;
+  error.value = "";
+  versions.value = await api.versions(store.id);
+});
+
+async function keep() {
+  try {
+    await api.name(store.id, name.value);
+    name.value = "";
+    error.value = "";
+    versions.value = await api.versions(store.id);
+  } catch (e) {
+    if (!(e instanceof Refused)) throw e;
+    error.value = e.problem.detail;
+  }
+}
+
+async function back(version: Version) {
+  store.take(await api.restore(store.id, version.name));
+  open.value = false;
+}
+
+function go(stage: string) {
+  open.value = false;
+  void router.push({ name: stage });
+}
+
+function system(to: "mm" | "in") {
+  void store.change([
+    { op: "add", path: "/units/system", value: to },
+    { op: "add", path: "/units/tape", value: to },
+  ]);
+}
+</script>
+
+<template>
+  <el-dialog v-model="open" title="Menu" width="min(640px, 94vw)">
+    <template v-if="narrow">
+      <h3>Stages</h3>
+      <p class="row">
+        <el-button v-for="s in STAGES" :key="s.id" @click="go(s.id)">{{ s.name }}</el-button>
+      </p>
+      <p class="row">
+        <el-button :disabled="!store.canRedo" @click="store.history('redo')">Redo</el-button>
+        <el-button @click="system(store.system === 'in' ? 'mm' : 'in')">
+          {{ store.system === "in" ? "Millimetres" : "Inches" }}
+        </el-button>
+        <el-button @click="view.night = !view.night">{{ view.night ? "Day" : "Night" }}</el-button>
+      </p>
+    </template>
+    <h3>Take away</h3>
+    <ul class="files">
+      <li v-for="[kind, words] in FILES" :key="kind">
+        <a :href="api.exportUrl(store.id, kind)" :download="`${store.id}-${kind}`">{{ words }}</a>
+      </li>
+    </ul>
+    <h3>Named versions</h3>
+    <form class="row" @submit.prevent="keep">
+      <el-input
+        v-model="name"
+        class="grow"
+        placeholder="before I cut the deck"
+        aria-label="Name for the state as it is"
+        maxlength="200"
+      />
+      <el-button native-type="submit" :disabled="!name.trim()">Keep this state</el-button>
+    </form>
+    <p v-if="error" class="error" role="alert">{{ error }}</p>
+    <ul class="versions">
+      <li v-for="v in versions" :key="v.name" class="row spread">
+        <span
+          >{{ v.name }} <span class="soft">{{ new Date(v.at).toLocaleString("en-GB") }}</span></span
+        >
+        <el-button @click="back(v)">Bring back</el-button>
+      </li>
+      <li v-if="versions.length === 0" class="soft">
+        None yet. Name the state before you cut: it can be brought back, and that can be undone.
+      </li>
+    </ul>
+    <p class="row">
+      <el-button @click="router.push('/')">All projects</el-button>
+      <el-button
+        @click="
+          open = false;
+          emit('shortcuts');
+        "
+      >
+        Keyboard
+      </el-button>
+    </p>
+  </el-dialog>
+</template>
+
+<style scoped>
+h3 {
+  margin: 14px 0 6px;
+}
+h3:first-child {
+  margin-top: 0;
+}
+ul {
+  margin: 6px 0 12px;
+  padding: 0;
+  list-style: none;
+}
+li {
+  padding: 5px 0;
+  border-bottom: 1px solid var(--hair);
+}
+.files {
+  columns: 2;
+}
+.files li {
+  break-inside: avoid;
+}
+.grow {
+  flex: 1 1 200px;
+}
+@media (max-width: 720px) {
+  .files {
+    columns: 1;
+  }
+}
+</style>

@@ -1,0 +1,189 @@
+<script setup lang="ts">
+import { computed, ref } from "vue";
+import { useProject } from "@/store/project";
+import { useView } from "@/store/view";
+import { readOut, say } from "@/units/text";
+import { useAsk } from "./useAsk";
+
+const store = useProject();
+const view = useView();
+const { ask, entry, soft, error, result, take, skip } = useAsk();
+const input = ref<HTMLInputElement | null>(null);
+
+const typed = computed(() => readOut(result.value));
+const misread = computed(() =>
+  result.value && "error" in result.value ? result.value.error.detail : "",
+);
+const reading = computed(() => ask.value?.target.to === "reading");
+const mayBeSoft = computed(
+  () => ask.value?.target.to === "reading" && ask.value.target.may_be_soft,
+);
+
+async function next() {
+  await take();
+  input.value?.focus();
+}
+</script>
+
+<template>
+  <form class="tape" aria-label="Tape bar" @submit.prevent="next">
+    <div class="ticks" aria-hidden="true"></div>
+    <template v-if="ask">
+      <label class="what" for="tape-entry">
+        <b>{{ ask.prompt }}</b>
+        <span>{{ ask.how }}</span>
+      </label>
+      <input
+        id="tape-entry"
+        ref="input"
+        v-model="entry"
+        class="entry mono"
+        autocomplete="off"
+        spellcheck="false"
+        placeholder="23 3/16   7' 2 1/2   61.2 cm"
+        :aria-invalid="Boolean(error || misread)"
+        aria-describedby="tape-says"
+      />
+      <div id="tape-says" class="says mono" aria-live="polite">
+        <span v-if="error || misread" class="error">{{ error || misread }}</span>
+        <template v-else>
+          <span v-if="typed" class="value">{{ typed }}</span>
+          <span v-if="ask.expected" class="expected">
+            expected {{ say(ask.expected.figure, store.system) }} ±{{
+              say(ask.expected.plus_minus, store.system)
+            }}
+          </span>
+          <span v-if="!typed && !ask.expected" class="why">{{ ask.why }}</span>
+        </template>
+      </div>
+      <el-checkbox v-if="mayBeSoft" v-model="soft" class="soft-box">against a lining</el-checkbox>
+      <el-button v-if="view.again" @click="view.again = null">Leave it</el-button>
+      <el-button v-else-if="reading" @click="skip('cannot be reached')">Can’t reach</el-button>
+      <el-button native-type="submit" class="next">Next ⏎</el-button>
+    </template>
+    <template v-else>
+      <p class="what wide">
+        <b>Every number asked for is there.</b>
+        <span>
+          Pick a reading in the survey to measure it again, or change a choice on its stage.
+        </span>
+      </p>
+    </template>
+  </form>
+</template>
+
+<style scoped>
+.tape {
+  grid-area: tape;
+  position: relative;
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  padding: 18px 18px 12px 16px;
+  background: var(--tape);
+  border-top: 1.5px solid var(--ink);
+  color: var(--ink);
+}
+.ticks {
+  position: absolute;
+  inset: 0 0 auto;
+  height: 12px;
+  background:
+    repeating-linear-gradient(90deg, var(--tick) 0 1.5px, transparent 1.5px 96px) 0 0 / 100% 12px
+      no-repeat,
+    repeating-linear-gradient(90deg, var(--tick) 0 1px, transparent 1px 12px) 0 0 / 100% 6px
+      no-repeat;
+}
+.what {
+  flex: 0 1 270px;
+  min-width: 150px;
+  line-height: 1.25;
+}
+.what.wide {
+  flex: 1;
+}
+.what b,
+.what span {
+  display: block;
+}
+.what span {
+  font-size: 13px;
+}
+.entry {
+  flex: 0 1 300px;
+  min-width: 120px;
+  height: 46px;
+  padding: 0 12px;
+  border: 1.5px solid var(--ink);
+  border-radius: var(--r);
+  background: var(--paper);
+  color: var(--ink);
+  font-size: 21px;
+  font-weight: 700;
+}
+.entry::placeholder {
+  font-size: 14px;
+  font-weight: 400;
+  color: var(--ink-2);
+}
+.says {
+  flex: 1 1 180px;
+  font-size: 15px;
+  line-height: 1.3;
+  min-width: 0;
+}
+.says span {
+  display: block;
+}
+.value {
+  white-space: pre-wrap;
+  font-weight: 700;
+}
+.expected,
+.why {
+  color: var(--ink);
+  font-size: 13.5px;
+}
+.why {
+  font-family: var(--font);
+}
+.says .error {
+  color: var(--stop);
+  font-family: var(--font);
+  background: var(--paper);
+  padding: 2px 6px;
+}
+.tape :deep(.el-button + .el-button) {
+  margin-left: 0;
+}
+.tape :deep(.el-checkbox) {
+  --el-checkbox-text-color: var(--ink);
+  --el-checkbox-input-border: 1.5px solid var(--ink);
+  margin: 0;
+}
+.next {
+  border-color: var(--ink) !important;
+}
+@media (max-width: 1180px) {
+  .soft-box {
+    max-width: 90px;
+  }
+}
+@media (max-width: 720px) {
+  .tape {
+    flex-wrap: wrap;
+    gap: 8px;
+    padding: 16px 12px 10px;
+  }
+  .what,
+  .says {
+    flex: 1 1 100%;
+  }
+  .entry {
+    flex: 1 1 150px;
+  }
+  .soft-box {
+    display: none;
+  }
+}
+</style>

@@ -1,0 +1,115 @@
+<script setup lang="ts">
+import { computed } from "vue";
+import { api } from "@/api/client";
+import { useProject } from "@/store/project";
+import { escapePointer, say } from "@/units/text";
+import SheetDrawing from "./SheetDrawing.vue";
+import StockTable from "./StockTable.vue";
+
+const store = useProject();
+const groups = computed(() => store.shown?.sheets ?? []);
+const sheets = computed(() => groups.value.flatMap((g) => g.sheets.map((s) => ({ g, s }))));
+
+function tick(key: string, on: boolean) {
+  const path = `/cutting/ticked/${escapePointer(key)}`;
+  void store.change([
+    on ? { op: "add", path, value: new Date().toISOString() } : { op: "remove", path },
+  ]);
+}
+</script>
+
+<template>
+  <div class="row spread">
+    <h2>What is cut, in which order?</h2>
+    <span v-if="sheets.length" class="row">
+      <a class="print" :href="api.exportUrl(store.id, 'sheets.pdf')" download>Sheets as PDF</a>
+      <a class="print" :href="api.exportUrl(store.id, 'sheets.svg')" download>as SVG</a>
+      <a class="print" :href="api.exportUrl(store.id, 'cuts.csv')" download>Cut list as CSV</a>
+    </span>
+  </div>
+  <p v-if="groups.length === 0" class="empty">
+    No sheets yet. They come with the parts:
+    <router-link :to="{ name: 'layout' }">to the layout</router-link>.
+  </p>
+  <p v-for="g in groups" :key="g.stuff" class="soft">
+    <b>{{ g.stuff }}</b>: <template v-if="g.problem">{{ g.problem }}</template>
+    <template v-else>
+      {{ g.nest.sheets_used }} {{ g.nest.sheets_used === 1 ? "sheet" : "sheets" }},
+      {{ g.used_percent.toFixed(0) }} % becomes parts{{
+        g.nest.cost > 0 ? `, ${g.nest.cost.toFixed(0)} in money` : ""
+      }}
+    </template>
+  </p>
+  <section v-for="{ g, s } in sheets" :key="s.mark" class="sheet" :aria-label="`Sheet ${s.mark}`">
+    <h3>
+      {{ s.mark }} · {{ g.stuff }} · {{ say(s.w, store.system) }} ×
+      {{ say(s.h, store.system, true) }}
+    </h3>
+    <div class="both">
+      <SheetDrawing :sheet="s" />
+      <div>
+        <ol class="cuts">
+          <li v-for="c in s.cuts" :key="c.key" :class="{ done: c.done }">
+            <el-checkbox :model-value="c.done" @change="(on: unknown) => tick(c.key, Boolean(on))">
+              <b>{{ c.n }}.</b> {{ c.text }}
+            </el-checkbox>
+          </li>
+        </ol>
+        <p v-if="s.offcuts.length" class="soft">
+          Keep:
+          <span v-for="o in s.offcuts" :key="o.mark" class="offcut">
+            {{ o.mark }} {{ say(o.w, store.system) }} × {{ say(o.h, store.system) }}
+          </span>
+        </p>
+      </div>
+    </div>
+  </section>
+  <StockTable />
+</template>
+
+<style scoped>
+.print {
+  font-weight: 600;
+}
+.empty {
+  background: var(--ground);
+  border-left: 8px solid var(--ply);
+  padding: 12px;
+  margin: 10px 0;
+}
+.sheet {
+  border-top: 1.5px solid var(--hair-strong);
+  padding-top: 8px;
+  margin-top: 10px;
+}
+.both {
+  display: grid;
+  grid-template-columns: minmax(0, 1.75fr) minmax(0, 1fr);
+  gap: 18px;
+}
+.cuts {
+  list-style: none;
+  padding: 0;
+  margin: 0;
+}
+.cuts :deep(.el-checkbox) {
+  height: auto;
+  min-height: 30px;
+  margin: 0;
+  align-items: flex-start;
+  padding: 3px 0;
+}
+.cuts .done :deep(.el-checkbox__label) {
+  color: var(--fine);
+  text-decoration: line-through;
+}
+.offcut {
+  display: inline-block;
+  margin-right: 10px;
+}
+@media (max-width: 1000px) {
+  .both {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

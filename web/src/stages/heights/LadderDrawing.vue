@@ -1,0 +1,480 @@
+<script setup lang="ts">
+import { computed, onBeforeUnmount, onMounted, ref } from "vue";
+import type { Ladder, RungView } from "@/api/types";
+import { useProject } from "@/store/project";
+import { useView } from "@/store/view";
+import { say } from "@/units/text";
+import { seated } from "./seated";
+
+/** The ladder: a tape from floor to roof, gear standing, people hanging from the roof, the deck
+ * between them to be dragged. */
+const props = defineProps<{ ladder: Ladder; previewing: boolean }>();
+const emit = defineEmits<{ preview: [number]; choose: [number] }>();
+const store = useProject();
+const view = useView();
+
+const box = ref<HTMLElement | null>(null);
+const width = ref(740);
+let watcher: ResizeObserver | null = null;
+onMounted(() => {
+  watcher = new ResizeObserver(([e]) => {
+    if (e && e.contentRect.width > 40) width.value = e.contentRect.width;
+  });
+  if (box.value) watcher.observe(box.value);
+});
+onBeforeUnmount(() => watcher?.disconnect());
+
+const TOP = 30;
+const HEIGHT = 560;
+const FLOOR = HEIGHT - 34;
+const narrow = computed(() => width.value < 560);
+const left = computed(() => 62);
+const right = computed(() => width.value - (narrow.value ? 128 : 236));
+const roof = computed(() => props.ladder.floor_to_roof.value);
+const s = computed(() => (FLOOR - TOP) / roof.value);
+const Y = (mm: number) => FLOOR - mm * s.value;
+
+const ticks = computed(() => {
+  const inches = store.system === "in";
+  const step = inches ? 25.4 : 10;
+  const every = inches ? 6 : 10;
+  const out: { y: number; long: boolean; text: string }[] = [];
+  for (let i = 0; i * step <= roof.value; i++) {
+    const long = i % every === 0;
+    if (!long && i % (every / 2) !== 0 && s.value * step < 4) continue;
+    out.push({ y: Y(i * step), long, text: long && i > 0 ? String(i) : "" });
+  }
+  return out;
+});
+const gear = computed(() => {
+  const n = props.ladder.items.length;
+  const w = (right.value - left.value) / Math.max(n, 1);
+  return props.ladder.items.map((item, i) => ({
+    ...item,
+    x: left.value + i * w + 5,
+    w: Math.max(w - 10, 12),
+  }));
+});
+const people = computed(() => {
+  const chosen = props.ladder.chosen;
+  if (!chosen) return [];
+  const n = props.ladder.people.length;
+  const w = (right.value - left.value) / Math.max(n, 1);
+  return props.ladder.people.map((p, i) => ({
+    ...p,
+    x: left.value + i * w,
+    w,
+    crown: chosen.seat.value + p.sitting.value,
+    seat: chosen.seat.value,
+    over: (p.spare?.value ?? 0) < 0,
+    close: store.shown?.findings.some((f) => f.id === `sits.${p.name}` && f.level === "look"),
+    shape: seated(
+      left.value + i * w + Math.min(w * 0.12, 40),
+      Y(chosen.seat.value),
+      p.sitting.value * s.value,
+      w * 0.86,
+    ),
+  }));
+});
+
+/** Rungs with the chosen height among them, labels pushed apart so that none covers another. */
+const labels = computed(() => {
+  const rows: { rung: RungView; y: number; at: number; here: boolean }[] = props.ladder.rungs.map(
+    (rung) => ({
+      rung,
+      at: Y(rung.underside.value),
+      y: Y(rung.underside.value),
+      here: rung.chosen,
+    }),
+  );
+  const chosen = props.ladder.chosen;
+  if (chosen && !rows.some((r) => r.here)) {
+    const y = Y(chosen.underside.value);
+    rows.push({ rung: chosen, at: y, y, here: true });
+  }
+  rows.sort((a, b) => b.at - a.at);
+  for (let i = 1; i < rows.length; i++) rows[i]!.y = Math.min(rows[i]!.y, rows[i - 1]!.y - 27);
+  return rows;
+});
+
+const SNAP = 5;
+let dragging = false;
+let last = 0;
+
+function heightAt(event: PointerEvent): number {
+  const area = box.value!.getBoundingClientRect();
+  const mm = Math.round((FLOOR - (event.clientY - area.top)) / s.value);
+  const near = props.ladder.rungs.find((r) => Math.abs(r.underside.value - mm) * s.value < SNAP);
+  const wanted = near ? near.underside.value : mm;
+  return Math.min(Math.max(wanted, 0), Math.floor(roof.value));
+}
+function grab(event: PointerEvent) {
+  dragging = true;
+  (event.currentTarget as Element).setPointerCapture(event.pointerId);
+}
+function drag(event: PointerEvent) {
+  if (!dragging) return;
+  const next = heightAt(event);
+  if (next !== last) emit("preview", (last = next));
+}
+function drop(event: PointerEvent) {
+  if (!dragging) return;
+  dragging = false;
+  emit("choose", heightAt(event));
+}
+function key(event: KeyboardEvent) {
+  const now = props.ladder.chosen?.underside.value;
+  if (now === undefined || !["ArrowUp", "ArrowDown"].includes(event.key)) return;
+  event.preventDefault();
+  const up = event.key === "ArrowUp";
+  const rungs = props.ladder.rungs.map((r) => r.underside.value);
+  const next = !event.shiftKey
+    ? Math.round(now) + (up ? 1 : -1)
+    : up
+      ? rungs.find((u) => u > now + 0.5)
+      : rungs.findLast((u) => u < now - 0.5);
+  if (next !== undefined && next >= 0 && next < roof.value) emit("choose", next);
+}
+function short(label: string): string {
+  const most = narrow.value ? 12 : 26;
+  return label.length > most ? `${label.slice(0, most - 1)}…` : label;
+}
+</script>
+
+<template>
+  <div ref="box" class="ladder">
+    <svg
+      :width="width"
+      :height="HEIGHT"
+      :viewBox="`0 0 ${width} ${HEIGHT}`"
+      role="group"
+      aria-label="Height ladder"
+    >
+      <rect x="4" :y="Y(roof)" width="40" :height="FLOOR - Y(roof)" class="rule" />
+      <g v-for="t in ticks" :key="t.y">
+        <line :x1="t.long ? 31 : 37" x2="44" :y1="t.y" :y2="t.y" class="tick" />
+        <text v-if="t.text" x="6" :y="t.y + 5" class="tick-text">{{ t.text }}</text>
+      </g>
+      <text x="4" :y="FLOOR + 22" class="soft">{{ store.system === "in" ? "inches" : "cm" }}</text>
+      <path
+        :d="`M${left} ${Y(roof) + 3}Q${(left + right) / 2} ${Y(roof) - 8} ${right} ${Y(roof) + 3}`"
+        class="roof"
+      />
+      <text :x="left + 4" :y="TOP - 14" class="soft">
+        {{
+          ladder.soft ? "roof lining, soft: hung from the tube behind it" : "roof, lowest measured"
+        }}
+        {{ say(ladder.floor_to_roof, store.system) }}
+      </text>
+      <line :x1="left" :x2="right" :y1="FLOOR" :y2="FLOOR" class="roof" />
+      <text :x="right" :y="FLOOR + 20" text-anchor="end" class="soft">load floor</text>
+
+      <g v-for="g in gear" :key="g.id">
+        <rect
+          :x="g.x"
+          :y="Y(g.h.value)"
+          :width="g.w"
+          :height="FLOOR - Y(g.h.value)"
+          class="gear"
+          :class="{ over: g.fits === false, marked: view.marked === g.id }"
+        />
+        <line
+          v-if="g.clearance.value > 0"
+          :x1="g.x"
+          :x2="g.x + g.w"
+          :y1="Y(g.needs.value)"
+          :y2="Y(g.needs.value)"
+          class="need"
+        />
+        <foreignObject
+          v-if="FLOOR - Y(g.h.value) > 30"
+          :x="g.x + 2"
+          :y="FLOOR - 54"
+          :width="g.w - 4"
+          height="54"
+        >
+          <p class="gear-name">
+            {{ g.name }}<br /><b>{{ say(g.needs, store.system) }}</b>
+          </p>
+        </foreignObject>
+      </g>
+
+      <g
+        v-for="p in people"
+        :key="p.id"
+        class="person"
+        :class="{ over: p.over, close: p.close, marked: view.marked === p.name }"
+      >
+        <path :d="p.shape.body" />
+        <ellipse v-bind="p.shape.head" />
+        <line :x1="p.x + 20" :x2="p.x + p.w * 0.6" :y1="Y(p.crown)" :y2="Y(p.crown)" class="need" />
+        <text
+          :x="p.shape.beside"
+          :y="Math.max(Y(p.crown), TOP) + 20"
+          class="name"
+        >
+          {{ p.name }}
+        </text>
+        <text
+          :x="p.shape.beside"
+          :y="Math.max(Y(p.crown), TOP) + 38"
+          class="figure"
+        >
+          {{ p.over ? "" : "+" }}{{ say(p.spare, store.system) }} over head
+        </text>
+      </g>
+
+      <g
+        v-if="ladder.chosen"
+        class="deck"
+        tabindex="0"
+        role="slider"
+        aria-label="Height of the deck's underside"
+        aria-orientation="vertical"
+        :aria-valuemin="0"
+        :aria-valuemax="Math.floor(roof)"
+        :aria-valuenow="Math.round(ladder.chosen.underside.value)"
+        :aria-valuetext="say(ladder.chosen.underside, store.system, true)"
+        @pointerdown="grab"
+        @pointermove="drag"
+        @pointerup="drop"
+        @pointercancel="drop"
+        @keydown="key"
+      >
+        <rect
+          :x="left"
+          :y="Y(ladder.chosen.sleep_surface.value)"
+          :width="right - left"
+          :height="
+            Math.max(
+              Y(ladder.chosen.underside.value + ladder.deck.value) -
+                Y(ladder.chosen.sleep_surface.value),
+              0,
+            )
+          "
+          class="mattress"
+        />
+        <rect
+          :x="left"
+          :y="Y(ladder.chosen.underside.value + ladder.deck.value)"
+          :width="right - left"
+          :height="Math.max(ladder.deck.value * s, 5)"
+          class="ply"
+        />
+        <path
+          :d="`M${left} ${Y(ladder.chosen.underside.value + ladder.deck.value / 2)}H${right}`"
+          class="ply-line"
+        />
+        <rect
+          :x="left"
+          :y="Y(ladder.chosen.sleep_surface.value) - 8"
+          :width="right - left"
+          :height="Y(ladder.chosen.underside.value) - Y(ladder.chosen.sleep_surface.value) + 20"
+          class="grip"
+        />
+        <text
+          v-if="!narrow"
+          :x="right - 8"
+          :y="Y(ladder.chosen.underside.value + ladder.deck.value) - 6"
+          text-anchor="end"
+          class="soft"
+        >
+          mattress {{ say(ladder.mattress, store.system) }}, sat on
+          {{ say(ladder.sat_on, store.system) }}
+        </text>
+      </g>
+
+      <text :x="right + 22" :y="TOP - 14" class="head">Rungs</text>
+      <g
+        v-for="l in labels"
+        :key="l.rung.underside.value"
+        class="rung"
+        :class="[`of-${l.rung.kind}`, { here: l.here }]"
+        role="button"
+        tabindex="0"
+        :aria-label="`${say(l.rung.underside, store.system, true)}: ${l.rung.label}`"
+        :aria-pressed="l.here"
+        @click="emit('choose', l.rung.underside.value)"
+        @keydown.enter="emit('choose', l.rung.underside.value)"
+        @keydown.space.prevent="emit('choose', l.rung.underside.value)"
+      >
+        <title>{{ l.rung.label }}</title>
+        <path :d="`M${right + 2} ${l.at}h5L${right + 16} ${l.y}h4`" class="leader" />
+        <rect :x="right + 20" :y="l.y - 13" :width="width - right - 22" height="26" class="plate" />
+        <text :x="right + 26" :y="l.y + 5">
+          <tspan class="figure">{{ say(l.rung.underside, store.system) }}</tspan>
+          <tspan dx="8">{{ short(l.rung.label) }}</tspan>
+        </text>
+      </g>
+    </svg>
+  </div>
+</template>
+
+<style scoped>
+.ladder {
+  width: 100%;
+  overflow: hidden;
+  touch-action: pan-y;
+}
+svg {
+  display: block;
+  font-family: var(--font);
+  font-size: 14px;
+  fill: var(--ink);
+}
+.rule {
+  fill: var(--tape);
+  stroke: var(--tick);
+  stroke-width: 1.2;
+}
+.tick {
+  stroke: var(--tick);
+  stroke-width: 1;
+}
+.tick-text {
+  font-family: var(--mono);
+  font-size: 12.5px;
+}
+.roof {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 2.5;
+}
+.soft {
+  fill: var(--ink-2);
+  font-size: 13px;
+}
+.head {
+  font-weight: 700;
+}
+.gear {
+  fill: var(--gear);
+  stroke: var(--steel);
+  stroke-width: 1.5;
+}
+.gear.over {
+  fill: none;
+  stroke: var(--stop);
+  stroke-width: 2;
+  stroke-dasharray: 6 4;
+}
+.gear.marked {
+  stroke-width: 4;
+}
+.gear-name {
+  font-size: 12.5px;
+  line-height: 1.2;
+  text-align: center;
+  color: var(--ink);
+}
+.need {
+  stroke: var(--steel);
+  stroke-dasharray: 3 3;
+}
+.person path,
+.person ellipse {
+  fill: var(--fine);
+  fill-opacity: 0.13;
+  stroke: var(--fine);
+  stroke-width: 1.8;
+}
+.person .need {
+  stroke: var(--fine);
+}
+.person text {
+  fill: var(--fine);
+}
+.person.over path,
+.person.over ellipse,
+.person.over .need {
+  stroke: var(--stop);
+  fill: var(--stop);
+}
+.person.close path,
+.person.close ellipse,
+.person.close .need {
+  stroke: var(--look);
+  fill: var(--look);
+}
+.person.close text {
+  fill: var(--look);
+}
+.person.over text {
+  fill: var(--stop);
+}
+.person.marked path {
+  stroke-width: 3.5;
+}
+.name {
+  font-weight: 700;
+}
+.figure {
+  font-family: var(--mono);
+  font-weight: 600;
+}
+.deck {
+  cursor: ns-resize;
+  touch-action: none;
+}
+.deck:focus-visible .grip {
+  stroke: var(--ink);
+  stroke-width: 2.5;
+}
+.deck:focus {
+  outline: none;
+}
+.mattress {
+  fill: var(--paper);
+  fill-opacity: 0.72;
+  stroke: var(--ink-2);
+  stroke-width: 1.2;
+  rx: 7px;
+}
+.ply {
+  fill: var(--ply);
+  stroke: var(--ply-edge);
+  stroke-width: 1.5;
+}
+.ply-line {
+  stroke: var(--ply-edge);
+  stroke-width: 1;
+}
+.grip {
+  fill: transparent;
+}
+.rung {
+  cursor: pointer;
+}
+.rung:focus {
+  outline: none;
+}
+.rung:focus-visible .plate {
+  stroke: var(--ink);
+  stroke-width: 2.5;
+}
+.leader {
+  fill: none;
+  stroke: var(--hair-strong);
+  stroke-width: 1.3;
+}
+.plate {
+  fill: transparent;
+}
+.rung:hover .plate {
+  fill: var(--ground);
+}
+.rung.of-person text {
+  fill: var(--fine);
+}
+.rung.here .plate,
+.rung.here:hover .plate {
+  fill: var(--ink);
+}
+.rung.here text {
+  fill: var(--on-ink);
+}
+.rung.here .leader {
+  stroke: var(--ink);
+  stroke-width: 2;
+}
+</style>

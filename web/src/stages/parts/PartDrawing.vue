@@ -1,0 +1,128 @@
+<script setup lang="ts">
+import { computed } from "vue";
+import type { Part } from "@/api/types";
+import DimLine from "@/drawing/DimLine.vue";
+import DrawingFrame from "@/drawing/DrawingFrame.vue";
+import { regionPath } from "@/drawing/path";
+import { useProject } from "@/store/project";
+import { say } from "@/units/text";
+
+/** One part as it is marked on the board: good face up, everything from the lower left corner. */
+const props = defineProps<{ part: Part }>();
+const store = useProject();
+const bounds = computed<[number, number, number, number]>(() => [
+  0,
+  0,
+  props.part.w.value,
+  props.part.h.value,
+]);
+
+type Side = "top" | "bottom" | "left" | "right";
+/** Overall lines lie outermost, the others close to the edge they measure. */
+function place(
+  d: Part["dims"][number],
+  i: number,
+  X: (v: number) => number,
+  Y: (v: number) => number,
+) {
+  const away = i < 2 ? 46 : 20;
+  const [w, h] = [props.part.w.value, props.part.h.value];
+  const at: Record<Side, [number, number, number, number]> = {
+    bottom: [X(d.from[0]!), Y(0) + away, X(d.to[0]!), Y(0) + away],
+    top: [X(d.from[0]!), Y(h) - away, X(d.to[0]!), Y(h) - away],
+    left: [X(0) - away, Y(d.from[1]!), X(0) - away, Y(d.to[1]!)],
+    right: [X(w) + away, Y(d.from[1]!), X(w) + away, Y(d.to[1]!)],
+  };
+  const [x1, y1, x2, y2] = at[d.side as Side];
+  return { x1, y1, x2, y2 };
+}
+function roomy(d: Part["dims"][number], i: number, s: number): boolean {
+  return i < 2 || d.figure.value * s > say(d.figure, store.system).length * 9 + 10;
+}
+</script>
+
+<template>
+  <DrawingFrame
+    v-slot="{ X, Y, s }"
+    :bounds="bounds"
+    :label="`${part.mark}, ${part.name}, to be marked on the board`"
+    :max-height="430"
+    :pad="66"
+  >
+    <path :d="regionPath(part.outline, X, Y)" class="board" fill-rule="evenodd" />
+    <template v-for="(d, i) in part.dims" :key="i">
+      <DimLine
+        v-if="roomy(d, i, s)"
+        v-bind="place(d, i, X, Y)"
+        :words="say(d.figure, store.system)"
+      />
+    </template>
+    <g v-for="(f, i) in part.features" :key="`f${i}`">
+      <path
+        v-if="f.kind === 'relief'"
+        :d="`M${X(f.at[0]!) - 6} ${Y(f.at[1]!)}h12M${X(f.at[0]!)} ${Y(f.at[1]!) - 6}v12`"
+        class="relief"
+      />
+    </g>
+    <g v-for="c in part.corners" :key="c.letter">
+      <circle :cx="X(c.u.value)" :cy="Y(c.v.value)" r="2.5" />
+      <text
+        :x="X(c.u.value) + (c.u.value > part.w.value / 2 ? -12 : 12)"
+        :y="Y(c.v.value) + (c.v.value > part.h.value / 2 ? 16 : -7)"
+        text-anchor="middle"
+        class="letter"
+      >
+        {{ c.letter }}
+      </text>
+    </g>
+    <g
+      v-if="part.h.value * s > 60"
+      :transform="`translate(${X(part.w.value / 2)} ${Y(part.h.value / 2)})`"
+    >
+      <text text-anchor="middle" y="-4" class="mark">{{ part.mark }}</text>
+      <g v-if="part.grain !== 'free'" :transform="part.grain === 'across' ? 'rotate(-90)' : ''">
+        <path d="M-46 16h92m-10 -5l10 5l-10 5" class="grain" />
+        <text x="-44" y="11" class="soft">grain</text>
+      </g>
+    </g>
+    <circle :cx="X(0)" :cy="Y(0)" r="7" class="origin" />
+    <text :x="X(0) + 12" :y="Y(0) + 17" class="origin-text">mark from here</text>
+  </DrawingFrame>
+</template>
+
+<style scoped>
+.board {
+  fill: var(--ply);
+  stroke: var(--ink);
+  stroke-width: 2;
+}
+.letter {
+  font-family: var(--mono);
+  font-weight: 700;
+  font-size: 13px;
+}
+.mark {
+  font-size: 28px;
+  font-weight: 800;
+}
+.grain {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 1.3;
+}
+.soft {
+  fill: var(--ink);
+  font-size: 12.5px;
+}
+.relief {
+  stroke: var(--stop);
+  stroke-width: 1.6;
+}
+.origin {
+  fill: var(--stop);
+}
+.origin-text {
+  fill: var(--stop);
+  font-weight: 700;
+}
+</style>

@@ -1,0 +1,176 @@
+<script setup lang="ts">
+import { computed, ref, watch } from "vue";
+import { api } from "@/api/client";
+import { useProject } from "@/store/project";
+import { useView } from "@/store/view";
+import { both, say } from "@/units/text";
+import PartDrawing from "./PartDrawing.vue";
+
+const store = useProject();
+const view = useView();
+const parts = computed(() => store.shown?.parts ?? []);
+const chosen = ref("");
+watch(
+  [() => view.marked, parts],
+  () => {
+    if (parts.value.some((p) => p.id === view.marked)) chosen.value = view.marked;
+    if (!parts.value.some((p) => p.id === chosen.value)) chosen.value = parts.value[0]?.id ?? "";
+  },
+  { immediate: true },
+);
+const part = computed(() => parts.value.find((p) => p.id === chosen.value));
+const total = computed(() => store.shown?.mass ?? 0);
+const holes = computed(() => (part.value?.features ?? []).filter((f) => f.kind !== "relief"));
+</script>
+
+<template>
+  <p v-if="parts.length === 0" class="empty">
+    No parts yet. They come with the deck:
+    <router-link :to="{ name: 'layout' }">to the layout</router-link>.
+  </p>
+  <template v-else>
+    <div class="row spread">
+      <h2>
+        <template v-if="part">{{ part.mark }} · {{ part.name }}</template>
+      </h2>
+      <span class="row">
+        <a class="print" :href="api.exportUrl(store.id, 'parts.pdf')" download>Cards as PDF</a>
+        <a class="print" :href="api.exportUrl(store.id, 'parts.svg')" download>as SVG</a>
+      </span>
+    </div>
+    <div class="list" role="group" aria-label="Parts">
+      <button
+        v-for="p in parts"
+        :key="p.id"
+        type="button"
+        class="plain tab"
+        :aria-pressed="p.id === chosen"
+        :title="p.name"
+        @click="chosen = p.id"
+      >
+        <b>{{ p.mark }}</b><template v-if="p.count > 1"> ×{{ p.count }}</template>
+      </button>
+    </div>
+    <template v-if="part">
+      <p class="soft">
+        {{ part.stuff }} · blank {{ say(part.w, store.system) }} ×
+        {{ say(part.h, store.system, true) }} · good face up · {{ part.mass.toFixed(1) }} kg each,
+        {{ total.toFixed(0) }} kg in all
+      </p>
+      <div class="card">
+        <PartDrawing :part="part" />
+        <div>
+          <h3>Corners, from the red mark</h3>
+          <div class="scroll-x">
+            <table class="paper-table">
+              <thead>
+                <tr>
+                  <th></th>
+                  <th>across</th>
+                  <th>up</th>
+                </tr>
+              </thead>
+              <tbody>
+                <tr v-for="c in part.corners" :key="c.letter">
+                  <td>
+                    <b>{{ c.letter }}</b>
+                  </td>
+                  <td class="figure">{{ both(c.u, store.system) }}</td>
+                  <td class="figure">{{ both(c.v, store.system) }}</td>
+                </tr>
+              </tbody>
+            </table>
+          </div>
+        </div>
+        <section>
+          <h3>Then</h3>
+          <ul class="then">
+            <li v-for="line in part.then" :key="line">{{ line }}</li>
+          </ul>
+          <p v-if="holes.length" class="soft">
+            Hole centres, across × up:
+            <span v-for="(h, i) in holes" :key="i" class="mono hole">
+              {{ h.at[0]!.toFixed(0) }} × {{ h.at[1]!.toFixed(0) }}</span
+            >
+            mm
+          </p>
+        </section>
+        <section v-if="part.why.length">
+          <h3>Why these numbers?</h3>
+          <div v-for="w in part.why" :key="w.about" class="why">
+            <p>
+              <b class="mono">{{ say(w.total, store.system, true) }}</b> {{ w.about }}
+            </p>
+            <table>
+              <tbody>
+                <tr v-for="(step, i) in w.steps" :key="i">
+                  <td class="mono">{{ step.op }} {{ say(step.figure, store.system) }}</td>
+                  <td>{{ step.label }}</td>
+                </tr>
+              </tbody>
+            </table>
+          </div>
+        </section>
+      </div>
+    </template>
+  </template>
+</template>
+
+<style scoped>
+.empty {
+  background: var(--ground);
+  border-left: 8px solid var(--ply);
+  padding: 12px;
+}
+.list {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px;
+  margin: 6px 0;
+}
+.tab {
+  padding: 5px 11px;
+  border: 1.5px solid var(--hair-strong);
+  border-radius: var(--r);
+}
+.tab[aria-pressed="true"] {
+  background: var(--ink);
+  color: var(--on-ink);
+}
+.print {
+  font-weight: 600;
+}
+.card {
+  display: grid;
+  grid-template-columns: minmax(0, 1.9fr) minmax(0, 1fr);
+  gap: 10px 24px;
+}
+.then {
+  list-style: none;
+  padding: 0;
+  margin: 4px 0;
+}
+.then li::before {
+  content: "□ ";
+}
+.hole {
+  display: inline-block;
+  margin-right: 8px;
+}
+.why {
+  border-left: 8px solid var(--steel);
+  padding-left: 10px;
+  margin-bottom: 10px;
+  font-size: 14.5px;
+}
+.why td:first-child {
+  text-align: right;
+  padding-right: 10px;
+  white-space: nowrap;
+}
+@media (max-width: 1000px) {
+  .card {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

@@ -1,0 +1,254 @@
+<script setup lang="ts">
+import { computed, ref } from "vue";
+import { useAsk } from "@/shell/useAsk";
+import { useProject } from "@/store/project";
+import { useView } from "@/store/view";
+import { readOut, say, show } from "@/units/text";
+import SurveyPlan from "./SurveyPlan.vue";
+import SurveySide from "./SurveySide.vue";
+
+/** In the vehicle: one reading, where to hold the tape, a keypad, Next at the thumb. */
+const store = useProject();
+const view = useView();
+const { ask, open, entry, soft, note, error, result, take, skip } = useAsk();
+const noting = ref(false);
+
+const KEYS = [
+  ["7", "8", "9", "1/2", "/4"],
+  ["4", "5", "6", "/8", "/16"],
+  ["1", "2", "3", "/32", "cm"],
+  [",", "0", "⌫", "mm"],
+] as const;
+
+const asked = computed(() => open.value.filter((a) => a.stage === "survey" && a.needed).length);
+const taken = computed(() => store.plan?.survey.readings ?? 0);
+const share = computed(() => (taken.value / Math.max(taken.value + asked.value, 1)) * 100);
+const mine = computed(() => (ask.value?.stage === "survey" ? ask.value : null));
+const worst = computed(() =>
+  store.plan?.findings.find((f) => f.stage === "survey" && f.level === "stop"),
+);
+const lines = computed(() => {
+  const r = result.value;
+  if (!r || "error" in r) return { main: "", other: "" };
+  const mm = `${show(r.mm)} mm`;
+  return store.system === "in"
+    ? { main: `${r.nearest}″`, other: mm }
+    : { main: mm, other: `${r.nearest}″` };
+});
+const mayBeSoft = computed(
+  () => mine.value?.target.to === "reading" && mine.value.target.may_be_soft,
+);
+
+function press(key: string) {
+  if (key === "⌫") entry.value = entry.value.slice(0, -1);
+  else if (key === "1/2") entry.value = `${entry.value.trim()} 1/2`.trim();
+  else if (key.startsWith("/")) entry.value += key;
+  else if (key === "cm" || key === "mm") entry.value = `${entry.value.trim()} ${key}`;
+  else entry.value += key;
+}
+function back() {
+  const last = [...(store.plan?.survey.marks ?? [])]
+    .flatMap((m) => m.readings.map((r) => ({ m, when: r.when })))
+    .sort((a, b) => b.when.localeCompare(a.when))[0];
+  if (last) view.measureAgain(last.m);
+}
+</script>
+
+<template>
+  <div class="phone">
+    <div class="progress" aria-hidden="true"><i :style="{ width: `${share}%` }"></i></div>
+    <template v-if="mine">
+      <div class="question">
+        <h2>{{ mine.prompt }}</h2>
+        <p class="soft">{{ mine.how }}</p>
+        <p v-if="worst" class="error" role="alert">{{ worst.sentence }}</p>
+      </div>
+      <div class="where">
+        <SurveySide v-if="mine.place?.view === 'section'" :ask="mine" compact />
+        <SurveyPlan v-else :z="mine.place?.to[2] ?? 0" :ask="mine" compact />
+      </div>
+      <form class="pad" aria-label="Keypad" @submit.prevent="take">
+        <div class="ticks" aria-hidden="true"></div>
+        <div class="shown">
+          <input
+            v-model="entry"
+            class="mono"
+            inputmode="none"
+            autocomplete="off"
+            aria-label="What the tape says"
+            :aria-invalid="Boolean(error)"
+          />
+          <span class="mono other" aria-live="polite">
+            <span>{{ lines.main }} {{ lines.other }}</span>
+            <span v-if="mine.expected">
+              expected {{ say(mine.expected.figure, store.system) }} ±{{
+                say(mine.expected.plus_minus, store.system)
+              }}
+            </span>
+          </span>
+        </div>
+        <p v-if="error" class="error" role="alert">{{ error }}</p>
+        <el-input
+          v-if="noting"
+          v-model="note"
+          placeholder="Note on this reading"
+          aria-label="Note on this reading"
+        />
+        <div class="keys">
+          <template v-for="row in KEYS" :key="row[0]">
+            <button
+              v-for="key in row"
+              :key="key"
+              type="button"
+              class="key"
+              :class="{ frac: /[/cm]/.test(key) }"
+              :aria-label="key === '⌫' ? 'delete' : key"
+              @click="press(key)"
+            >
+              {{ key === "1/2" ? "½" : key }}
+            </button>
+          </template>
+          <button type="submit" class="key next">Next</button>
+        </div>
+        <div class="row spread foot">
+          <button type="button" class="plain foot-key" @click="skip('cannot be reached')">
+            Can’t reach
+          </button>
+          <label v-if="mayBeSoft" class="foot-key"
+            ><input v-model="soft" type="checkbox" /> lining</label
+          >
+          <button type="button" class="plain foot-key" :disabled="!taken" @click="back">
+            Back
+          </button>
+          <button type="button" class="plain foot-key" @click="noting = !noting">Note</button>
+        </div>
+      </form>
+    </template>
+    <div v-else class="done">
+      <h2>Everything asked for is measured.</h2>
+      <p v-if="worst" class="error">{{ worst.sentence }}</p>
+      <p>{{ taken }} readings. Next: what has to go in.</p>
+      <p>
+        <router-link :to="{ name: 'stow' }" class="go">To the stow list</router-link>
+      </p>
+      <p class="soft">{{ readOut(result) }}</p>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.phone {
+  display: flex;
+  flex-direction: column;
+  min-height: 100%;
+}
+.progress {
+  height: 8px;
+  margin: 8px 14px 4px;
+  background: var(--hair);
+}
+.progress i {
+  display: block;
+  height: 100%;
+  background: var(--fine);
+}
+.question {
+  padding: 4px 14px;
+}
+.question h2 {
+  font-size: 24px;
+  line-height: 1.15;
+}
+.where {
+  flex: 1;
+  min-height: 120px;
+  display: flex;
+  align-items: center;
+  overflow: hidden;
+}
+.pad {
+  position: sticky;
+  bottom: 0;
+  background: var(--tape);
+  border-top: 1.5px solid var(--ink);
+  padding: 16px 10px 4px;
+}
+.ticks {
+  position: absolute;
+  inset: 0 0 auto;
+  height: 10px;
+  background: repeating-linear-gradient(90deg, var(--tick) 0 1px, transparent 1px 9px);
+}
+.shown {
+  display: flex;
+  align-items: center;
+  background: var(--paper);
+  border: 1.5px solid var(--ink);
+  padding: 4px 10px;
+  gap: 8px;
+}
+.shown input {
+  flex: 1 1 120px;
+  min-width: 0;
+  border: 0;
+  background: none;
+  color: var(--ink);
+  font-size: 27px;
+  font-weight: 700;
+}
+.other {
+  text-align: right;
+  font-size: 14px;
+  line-height: 1.25;
+}
+.other span {
+  display: block;
+}
+.keys {
+  display: grid;
+  grid-template-columns: repeat(5, 1fr);
+  gap: 6px;
+  margin-top: 8px;
+}
+.key {
+  min-height: 48px;
+  border: 1.5px solid var(--tick);
+  border-radius: var(--r);
+  background: var(--tape-key);
+  color: var(--ink);
+  font: 700 20px var(--font);
+}
+.key.frac {
+  background: var(--tape-frac);
+}
+.key.next {
+  background: var(--ink);
+  color: var(--on-ink);
+}
+.foot {
+  padding: 2px 2px 4px;
+}
+.foot-key {
+  min-height: var(--touch);
+  display: inline-flex;
+  align-items: center;
+  gap: 6px;
+  font-weight: 700;
+}
+.foot-key[disabled] {
+  color: var(--ink-2);
+}
+.done {
+  padding: 20px 14px;
+}
+.go {
+  display: inline-flex;
+  align-items: center;
+  min-height: var(--touch);
+  font-weight: 700;
+}
+.error {
+  background: var(--paper);
+  padding: 2px 0;
+}
+</style>

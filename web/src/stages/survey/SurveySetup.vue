@@ -1,0 +1,166 @@
+<script setup lang="ts">
+import { ref } from "vue";
+import ChoiceField from "@/fields/ChoiceField.vue";
+import LengthField from "@/fields/LengthField.vue";
+import PlainField from "@/fields/PlainField.vue";
+import { useProject } from "@/store/project";
+import { escapePointer, freshId } from "@/units/text";
+import { useTape } from "@/units/useTape";
+
+/** Where to measure besides the usual places, and what stands in the way. */
+const open = defineModel<boolean>({ required: true });
+const store = useProject();
+const place = ref("");
+const height = ref("");
+const thing = ref("");
+const error = ref("");
+const placeTape = useTape(place);
+const heightTape = useTape(height);
+
+const KINDS = [
+  ["wheel_well", "wheel well"],
+  ["post", "post"],
+  ["other", "other"],
+] as const;
+const SIDES = [
+  ["left", "left"],
+  ["right", "right"],
+] as const;
+
+async function mm(tape: ReturnType<typeof useTape>) {
+  const answer = await tape.read();
+  if (!answer || "error" in answer) {
+    error.value = answer?.error.detail ?? "";
+    return null;
+  }
+  error.value = "";
+  return answer.mm;
+}
+async function addStation() {
+  const x = await mm(placeTape);
+  if (x === null) return;
+  await store.change([{ op: "add", path: `/survey/stations/${freshId("x")}`, value: { x } }]);
+  place.value = "";
+}
+async function addLevel() {
+  const z = await mm(heightTape);
+  if (z === null) return;
+  const name = `${height.value.trim()} up`;
+  await store.change([{ op: "add", path: `/survey/levels/${freshId("z")}`, value: { z, name } }]);
+  height.value = "";
+}
+async function addThing() {
+  const value = { kind: "post", side: "left", name: thing.value.trim() };
+  await store.change([{ op: "add", path: `/survey/things/${freshId("t")}`, value }]);
+  thing.value = "";
+}
+async function removeThing(id: string) {
+  const gone = Object.entries(store.project?.survey?.readings ?? {})
+    .filter(([, r]) => r.quantity.of === "thing" && r.quantity.id === id)
+    .map(([key]) => ({ op: "remove" as const, path: `/survey/readings/${escapePointer(key)}` }));
+  await store.change([...gone, { op: "remove", path: `/survey/things/${escapePointer(id)}` }]);
+}
+function remove(path: string) {
+  void store.change([{ op: "remove", path }]);
+}
+</script>
+
+<template>
+  <el-dialog v-model="open" title="Places and things" width="min(640px, 94vw)">
+    <p v-if="error" class="error" role="alert">{{ error }}</p>
+    <h3>Things in the way</h3>
+    <div v-for="(t, id) in store.project?.survey?.things" :key="id" class="row line">
+      <PlainField
+        label="Name"
+        hide-label
+        kind="text"
+        :pointer="`/survey/things/${escapePointer(String(id))}/name`"
+        :value="t.name"
+      />
+      <ChoiceField
+        label="Kind"
+        hide-label
+        :pointer="`/survey/things/${escapePointer(String(id))}/kind`"
+        :value="t.kind"
+        :options="KINDS"
+      />
+      <ChoiceField
+        label="Side"
+        hide-label
+        :pointer="`/survey/things/${escapePointer(String(id))}/side`"
+        :value="t.side"
+        :options="SIDES"
+      />
+      <el-button :aria-label="`Remove ${t.name}`" @click="removeThing(String(id))"
+        >Remove</el-button
+      >
+    </div>
+    <form class="row" @submit.prevent="addThing">
+      <el-input v-model="thing" class="grow" placeholder="seat belt post" aria-label="New thing" />
+      <el-button native-type="submit" :disabled="!thing.trim()">Add a thing</el-button>
+    </form>
+
+    <h3>Heights at which the walls are measured</h3>
+    <div v-for="(l, id) in store.project?.survey?.levels" :key="id" class="row line">
+      <span class="grow"
+        >{{ l.name }} <span class="mono soft">{{ l.z }} mm</span></span
+      >
+      <el-button
+        v-if="l.z > 0"
+        :aria-label="`Remove height ${l.name}`"
+        @click="remove(`/survey/levels/${escapePointer(String(id))}`)"
+      >
+        Remove
+      </el-button>
+    </div>
+    <form class="row" @submit.prevent="addLevel">
+      <el-input v-model="height" class="grow" placeholder="500" aria-label="New height" />
+      <el-button native-type="submit" :disabled="!height.trim()">Add a height</el-button>
+    </form>
+
+    <h3>More places along the bay</h3>
+    <p class="soft">
+      The usual ones are the threshold, a third, two thirds and the front end. Add one where a wall
+      bends or steps.
+    </p>
+    <div v-for="(s, id) in store.project?.survey?.stations" :key="id" class="row line">
+      <span class="grow mono">{{ s.x }} mm</span>
+      <el-button
+        :aria-label="`Remove place ${s.x} mm`"
+        @click="remove(`/survey/stations/${escapePointer(String(id))}`)"
+      >
+        Remove
+      </el-button>
+    </div>
+    <form class="row" @submit.prevent="addStation">
+      <el-input v-model="place" class="grow" placeholder="950" aria-label="New place" />
+      <el-button native-type="submit" :disabled="!place.trim()">Add a place</el-button>
+    </form>
+
+    <h3>Your tape</h3>
+    <LengthField
+      label="One reading is good to about (standard deviation)"
+      pointer="/survey/sd"
+      :value="store.project?.survey?.sd"
+    />
+  </el-dialog>
+</template>
+
+<style scoped>
+h3 {
+  margin: 16px 0 6px;
+}
+h3:first-of-type {
+  margin-top: 0;
+}
+.line {
+  padding: 4px 0;
+  border-bottom: 1px solid var(--hair);
+}
+form {
+  margin-top: 8px;
+}
+.grow {
+  flex: 1 1 160px;
+}
+</style>

@@ -1,0 +1,175 @@
+import { applyPatch, deepClone } from "fast-json-patch";
+import { defineStore } from "pinia";
+import { computed, ref, shallowRef } from "vue";
+import { api, Refused } from "@/api/client";
+import type { Conflict, Opened, Operation, Plan, Problem, Project } from "@/api/types";
+
+/** Two edits of one place: both values, and the edit that waits for a decision. */
+export interface Clash {
+  conflicts: Conflict[];
+  patch: Operation[];
+}
+
+/** The open project: document and plan, edits in order, undo, live updates. */
+export const useProject = defineStore("project", () => {
+  const id = ref("");
+  const revision = ref(0);
+  const changed = ref("");
+  const project = shallowRef<Project | null>(null);
+  const plan = shallowRef<Plan | null>(null);
+  const previewed = shallowRef<Plan | null>(null);
+  const canUndo = ref(false);
+  const canRedo = ref(false);
+  const saving = ref(0);
+  const failed = ref<Problem | null>(null);
+  const clash = ref<Clash | null>(null);
+  let queue: Promise<unknown> = Promise.resolve();
+  let events: EventSource | null = null;
+
+  function take(opened: Opened) {
+    // A slower answer must not put an older state back.
+    if (opened.id === id.value && opened.revision < revision.value) return;
+    id.value = opened.id;
+    revision.value = opened.revision;
+    changed.value = opened.changed;
+    project.value = opened.project;
+    plan.value = opened.plan;
+    canUndo.value = opened.can_undo;
+    canRedo.value = opened.can_redo;
+  }
+
+  function inOrder<T>(work: () => Promise<T>): Promise<T> {
+    const next = queue.then(work, work);
+    queue = next.catch(() => undefined);
+    return next;
+  }
+
+  async function open(which: string) {
+    close();
+    id.value = which;
+    revision.value = 0;
+    take(await api.open(which));
+    events = new EventSource(`/api/projects/${encodeURIComponent(which)}/events`);
+    events.addEventListener("change", (event) => {
+      const theirs = Number((event as MessageEvent<string>).data);
+      if (theirs === 0 || theirs > revision.value) void inOrder(refresh);
+    });
+  }
+
+  async function refresh() {
+    if (id.value) take(await api.open(id.value));
+  }
+
+  function close() {
+    events?.close();
+    events = null;
+    project.value = null;
+    plan.value = null;
+    previewed.value = null;
+    failed.value = null;
+    clash.value = null;
+  }
+
+  /** Shows the edit at once, stores it, and takes the plan that follows. Throws what was refused. */
+  async function edit(patch: Operation[]): Promise<void> {
+    const base = project.value;
+    if (!base) return;
+    failed.value = null;
+    try {
+      project.value = applyPatch(deepClone(base) as Project, deepClone(patch)).newDocument;
+    } catch {
+      // The server says what is wrong with it.
+    }
+    saving.value += 1;
+    try {
+      await inOrder(async () => {
+        take(await api.edit(id.value, revision.value, patch));
+      });
+    } catch (e) {
+      // Back to what is stored.
+      await refresh().catch(() => (project.value = base));
+      if (!(e instanceof Refused)) throw e;
+      if (e.problem.conflicts?.length) {
+        clash.value = { conflicts: e.problem.conflicts, patch };
+        return;
+      }
+      throw e;
+    } finally {
+      saving.value -= 1;
+      previewed.value = null;
+    }
+  }
+
+  /** As `edit`, with the refusal told instead of thrown. */
+  async function change(patch: Operation[]): Promise<boolean> {
+    try {
+      await edit(patch);
+      return true;
+    } catch (e) {
+      failed.value = e instanceof Refused ? e.problem : null;
+      if (!(e instanceof Refused)) throw e;
+      return false;
+    }
+  }
+
+  async function history(step: "undo" | "redo") {
+    if (step === "undo" ? !canUndo.value : !canRedo.value) return;
+    try {
+      await inOrder(async () => take(await api[step](id.value)));
+    } catch (e) {
+      if (e instanceof Refused) failed.value = e.problem;
+      await refresh();
+    }
+  }
+
+  /** Decides a clash: mine is stored on top, theirs is kept. */
+  async function settle(mine: boolean) {
+    const waiting = clash.value;
+    clash.value = null;
+    if (mine && waiting) await change(waiting.patch);
+  }
+
+  let trying = 0;
+  /** The plan as it would be; the newest answer wins. */
+  async function preview(patch: Operation[] | null) {
+    const mine = ++trying;
+    if (!patch) {
+      previewed.value = null;
+      return;
+    }
+    try {
+      const answer = await api.preview(id.value, patch);
+      if (mine === trying) previewed.value = answer;
+    } catch (e) {
+      if (!(e instanceof Refused)) throw e;
+    }
+  }
+
+  const shown = computed(() => previewed.value ?? plan.value);
+  const system = computed(() => project.value?.units?.system ?? "mm");
+
+  return {
+    id,
+    revision,
+    changed,
+    project,
+    plan,
+    shown,
+    previewed,
+    canUndo,
+    canRedo,
+    saving,
+    failed,
+    clash,
+    system,
+    open,
+    close,
+    refresh,
+    take,
+    edit,
+    change,
+    history,
+    settle,
+    preview,
+  };
+});
