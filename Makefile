@@ -1,3 +1,62 @@
-test:
-	cargo test --locked --workspace
-.PHONY: test
+# Everything a fresh machine needs after a clone: Rust, Node 20, npm, apt, the package registries.
+SHELL := /bin/bash
+.SHELLFLAGS := -eu -o pipefail -c
+.PHONY: build web demo test lint rust-test web-test browser-test bench chromium clean openapi
+
+export PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD := 1
+TARGET := $(if $(CARGO_TARGET_DIR),$(CARGO_TARGET_DIR),target)
+CARGO := cargo
+NPM_CI := npm ci --no-audit --no-fund --loglevel=error
+
+# The complete release binary, web application embedded.
+build: web
+	$(CARGO) build --release --locked -p jigfit-server
+	@echo "built $(TARGET)/release/jigfit"
+
+web/node_modules/.package-lock.json: web/package-lock.json
+	cd web && $(NPM_CI)
+
+e2e/node_modules/.package-lock.json: e2e/package-lock.json
+	cd e2e && $(NPM_CI)
+
+web: web/node_modules/.package-lock.json
+	cd web && npm run --silent build
+
+# Loads the demo into its own folder and serves it; opens nothing by itself.
+demo: build
+	$(TARGET)/release/jigfit demo --data demo-data
+
+test: lint rust-test web-test browser-test
+
+lint: web
+	$(CARGO) fmt --all --check
+	$(CARGO) clippy --workspace --all-targets --locked -- -D warnings
+	cd web && npm run --silent check && npm run --silent lint
+
+rust-test: web
+	$(CARGO) test --workspace --locked
+
+web-test: web
+	cd web && npm run --silent test
+
+# Debian's Chromium, when it is missing.
+chromium:
+	@command -v chromium >/dev/null || { \
+	  sudo=$$([ "$$(id -u)" = 0 ] || echo sudo); \
+	  $$sudo apt-get update -q && $$sudo apt-get install -y -q chromium; }
+
+browser-test: build chromium e2e/node_modules/.package-lock.json
+	cd e2e && JIGFIT_BIN="$(abspath $(TARGET))/release/jigfit" npm test --silent
+
+# Prints the numbers as a table.
+bench: build chromium e2e/node_modules/.package-lock.json
+	$(CARGO) bench --locked -p jigfit-core --bench plan -- --noplot
+	cd e2e && JIGFIT_BIN="$(abspath $(TARGET))/release/jigfit" node bench.mjs
+
+# After a change of the API: the document that is checked in, and the web's types from it.
+openapi: web
+	$(CARGO) run --quiet --locked -p jigfit-server -- openapi > web/openapi.json
+	cd web && npm run --silent types
+
+clean:
+	rm -rf target web/dist web/node_modules e2e/node_modules demo-data

@@ -7,6 +7,7 @@ use crate::build::deck::{self, DeckPlan, Worked};
 use crate::checks::{self, Ctx, DeckCtx, Finding, Severity};
 use crate::cutting::sheets::{self, SheetGroup};
 use crate::heights::view::{Ladder, ladder, stack};
+use crate::mechanics::material::{BUILT_IN, Material};
 use crate::parts::Part;
 use crate::project::Project;
 use crate::stow;
@@ -37,6 +38,19 @@ pub struct Plan {
     pub cost: f64,
     /// What the build weighs, kg.
     pub mass: f64,
+    /// The materials there are, the user's own corrections in place.
+    pub materials: Vec<MaterialView>,
+}
+
+/// A material that can be chosen.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct MaterialView {
+    /// Identifier.
+    pub id: String,
+    /// The user's own numbers, not the built-in ones.
+    pub own: bool,
+    /// Its numbers.
+    pub material: Material,
 }
 
 /// How a stage stands.
@@ -109,12 +123,33 @@ pub fn solve(project: &Project) -> Plan {
         cost: sheets.iter().map(|g| g.nest.cost).sum(),
         mass: parts.iter().map(|p| p.mass * f64::from(p.count)).sum(),
         asks,
+        materials: materials(project),
         parts,
         sheets,
         findings,
     };
     plan.stages = stages(project, &plan);
     plan
+}
+
+fn materials(project: &Project) -> Vec<MaterialView> {
+    let mut ids: Vec<&str> = BUILT_IN.to_vec();
+    ids.extend(
+        project
+            .materials
+            .keys()
+            .map(String::as_str)
+            .filter(|k| !BUILT_IN.contains(k)),
+    );
+    ids.into_iter()
+        .filter_map(|id| {
+            Some(MaterialView {
+                id: id.into(),
+                own: project.materials.contains_key(id),
+                material: project.material(id)?,
+            })
+        })
+        .collect()
 }
 
 fn stages(project: &Project, plan: &Plan) -> Vec<StageState> {

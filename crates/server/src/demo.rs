@@ -7,8 +7,8 @@ use jigfit_store::{Store, StoreError};
 use crate::app::now;
 
 const DEMOS: [(&str, &str); 2] = [
-    ("moth", include_str!("../demo/moth.json")),
     ("kingfisher", include_str!("../demo/kingfisher.json")),
+    ("moth", include_str!("../demo/moth.json")),
 ];
 
 /// Stores the demo projects that are not there yet, the van last so that it heads the list, and

@@ -127,7 +127,7 @@ impl Store {
     pub fn list(&self) -> Result<Vec<Summary>, StoreError> {
         let ids: Vec<String> = self
             .db
-            .prepare("SELECT id FROM project")?
+            .prepare("SELECT id FROM project ORDER BY rowid DESC")?
             .query_map([], |r| r.get(0))?
             .collect::<Result<_, _>>()?;
         let mut all = Vec::new();
@@ -156,7 +156,8 @@ impl Store {
                 id,
             });
         }
-        all.sort_by(|a, b| b.changed.cmp(&a.changed).then(a.id.cmp(&b.id)));
+        // Stable: of two changed in one second the newer project comes first.
+        all.sort_by(|a, b| b.changed.cmp(&a.changed));
         Ok(all)
     }
 
@@ -502,7 +503,7 @@ fn append(
         "INSERT INTO revision VALUES (?1, ?2, ?3, ?4, ?5, ?6)",
         params![id, rev, at, kind.word(), text(patch)?, text(&inverse)?],
     )?;
-    if rev % SNAPSHOT_EVERY == 0 {
+    if rev.is_multiple_of(SNAPSHOT_EVERY) {
         tx.execute(
             "INSERT INTO snapshot VALUES (?1, ?2, ?3)",
             params![id, rev, next.to_string()],

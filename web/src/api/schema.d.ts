@@ -876,6 +876,15 @@ export interface components {
             /** @description Whether the two directions of the sheet differ. */
             has_grain: boolean;
         };
+        /** @description A material that can be chosen. */
+        MaterialView: {
+            /** @description Identifier. */
+            id: string;
+            /** @description The user's own numbers, not the built-in ones. */
+            own: boolean;
+            /** @description Its numbers. */
+            material: components["schemas"]["Material"];
+        };
         /** @description The mattress. */
         Mattress: {
             /**
@@ -1199,6 +1208,8 @@ export interface components {
              * @description What the build weighs, kg.
              */
             mass: number;
+            /** @description The materials there are, the user's own corrections in place. */
+            materials: components["schemas"]["MaterialView"][];
         };
         /** @description A refusal that names the field (`pointer`, a JSON Pointer) and says what is allowed there. */
         Problem: {

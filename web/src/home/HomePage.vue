@@ -49,7 +49,8 @@ async function start() {
 
 async function demo() {
   const ids = await tell(api.demo);
-  if (ids?.[0]) await router.push({ name: "survey", params: { id: ids[0] } });
+  const id = ids?.at(-1);
+  if (id) await router.push({ name: "survey", params: { id } });
 }
 
 async function take(event: Event) {

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from "vue";
-import { useRouter } from "vue-router";
+import { useRoute, useRouter } from "vue-router";
 import type { Finding, Offer, Operation } from "@/api/types";
 import { useProject } from "@/store/project";
 import { useView } from "@/store/view";
@@ -9,12 +9,20 @@ import { say } from "@/units/text";
 const store = useProject();
 const view = useView();
 const router = useRouter();
+const route = useRoute();
 const opened = ref<Set<string>>(new Set());
 
 const WORDS = { stop: "Stop", look: "Look", fine: "Fine" } as const;
 const SIGNS = { stop: "■", look: "◧", fine: "○" } as const;
 
-const findings = computed(() => store.shown?.findings ?? []);
+/** Worst first, and of equally bad ones those of this stage first. */
+const findings = computed(() => {
+  const ORDER = ["stop", "look", "fine"];
+  const here = (f: Finding) => (f.stage === route.name ? 0 : 1);
+  return [...(store.shown?.findings ?? [])].sort(
+    (a, b) => ORDER.indexOf(a.level) - ORDER.indexOf(b.level) || here(a) - here(b),
+  );
+});
 const counts = computed(() => {
   const of = (level: string) => findings.value.filter((f) => f.level === level).length;
   return `${of("stop")} stop, ${of("look")} look, ${of("fine")} fine`;

@@ -188,7 +188,7 @@ pub fn work(
         demands,
         clearance,
         sd: bay.sd,
-        held: bay.held.or(above.held),
+        held: bay.held,
         free_pieces: whole.len(),
         lines,
     })

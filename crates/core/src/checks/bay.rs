@@ -79,7 +79,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         }
     }
     let counts = Side::BOTH.map(|s| ctx.model.stations(s).len());
-    if counts.iter().any(|n| *n == 1) {
+    if counts.contains(&1) {
         out.push(
             Finding::new(
                 "one-station",

@@ -107,7 +107,13 @@ fn panel(ctx: &Ctx, d: &DeckCtx) -> Vec<Finding> {
     .show("layout", "spans");
     [lying, knee]
         .into_iter()
-        .map(|f| if f.level == Severity::Stop { offers(f) } else { f })
+        .map(|f| {
+            if f.level == Severity::Stop {
+                offers(f)
+            } else {
+                f
+            }
+        })
         .collect()
 }
 

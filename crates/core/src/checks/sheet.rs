@@ -64,7 +64,11 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         out.push(
             Finding::new(
                 format!("nest.{}", g.stuff),
-                if g.assumed { Severity::Look } else { Severity::Fine },
+                if g.assumed {
+                    Severity::Look
+                } else {
+                    Severity::Fine
+                },
                 "cut",
                 format!(
                     "{}: {} {sheets}, {:.0} % becomes parts.{assumed}",

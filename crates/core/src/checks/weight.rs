@@ -32,7 +32,8 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         sentence.push_str(&format!(" ({unknown} things not weighed)"));
     }
     sentence.push('.');
-    let mut out = vec![Finding::new("weight", Severity::Fine, "parts", sentence).rule(
+    let mut out =
+        vec![Finding::new("weight", Severity::Fine, "parts", sentence).rule(
         "area x thickness x density of the material; stay within the vehicle's own load limits",
         "densities: see materials",
     )];

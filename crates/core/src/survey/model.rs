@@ -11,6 +11,9 @@ use crate::project::survey::{OpeningDim, Quantity, Side, Thing, ThingDim};
 /// How far things in the way reach behind the wall, so that no film of bay is left there, mm.
 const BEHIND: f64 = 500.0;
 
+/// A wall is taken as upright this far above the highest reading of it, mm (a choice).
+const NEAR_ENOUGH: f64 = 50.0;
+
 /// A wall at one height: `(x, offset, sd)` ascending in x.
 type Line = Vec<(f64, f64, f64)>;
 
@@ -293,7 +296,7 @@ impl Model {
             region,
             sd,
             readings,
-            held: (z > highest + 0.5).then_some(highest),
+            held: (z > highest + NEAR_ENOUGH).then_some(highest),
         })
     }
 

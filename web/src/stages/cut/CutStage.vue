@@ -3,6 +3,7 @@ import { computed } from "vue";
 import { api } from "@/api/client";
 import { useProject } from "@/store/project";
 import { escapePointer, say } from "@/units/text";
+import MaterialTable from "./MaterialTable.vue";
 import SheetDrawing from "./SheetDrawing.vue";
 import StockTable from "./StockTable.vue";
 
@@ -36,7 +37,7 @@ function tick(key: string, on: boolean) {
     <template v-else>
       {{ g.nest.sheets_used }} {{ g.nest.sheets_used === 1 ? "sheet" : "sheets" }},
       {{ g.used_percent.toFixed(0) }} % becomes parts{{
-        g.nest.cost > 0 ? `, ${g.nest.cost.toFixed(0)} in money` : ""
+        g.nest.cost > 0 ? `, cost ${g.nest.cost.toFixed(0)}` : ""
       }}
     </template>
   </p>
@@ -65,6 +66,7 @@ function tick(key: string, on: boolean) {
     </div>
   </section>
   <StockTable />
+  <MaterialTable />
 </template>
 
 <style scoped>

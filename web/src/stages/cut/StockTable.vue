@@ -10,11 +10,9 @@ import { escapePointer, freshId } from "@/units/text";
 const store = useProject();
 const stock = computed(() => Object.entries(store.project?.stock ?? {}));
 const at = (id: string) => `/stock/${escapePointer(id)}`;
-const MATERIALS = [
-  ["birch-ply", "birch ply"],
-  ["softwood-ply", "softwood sheathing ply"],
-  ["osb", "OSB/3"],
-] as const;
+const MATERIALS = computed(() =>
+  (store.shown?.materials ?? []).map((m) => [m.id, m.material.name] as const),
+);
 const GRAINS = [
   ["w", "along the width"],
   ["h", "along the height"],

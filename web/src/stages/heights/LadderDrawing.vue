@@ -208,18 +208,10 @@ function short(label: string): string {
         <path :d="p.shape.body" />
         <ellipse v-bind="p.shape.head" />
         <line :x1="p.x + 20" :x2="p.x + p.w * 0.6" :y1="Y(p.crown)" :y2="Y(p.crown)" class="need" />
-        <text
-          :x="p.shape.beside"
-          :y="Math.max(Y(p.crown), TOP) + 20"
-          class="name"
-        >
+        <text :x="p.shape.beside" :y="Math.max(Y(p.crown), TOP) + 20" class="name">
           {{ p.name }}
         </text>
-        <text
-          :x="p.shape.beside"
-          :y="Math.max(Y(p.crown), TOP) + 38"
-          class="figure"
-        >
+        <text :x="p.shape.beside" :y="Math.max(Y(p.crown), TOP) + 38" class="figure">
           {{ p.over ? "" : "+" }}{{ say(p.spare, store.system) }} over head
         </text>
       </g>

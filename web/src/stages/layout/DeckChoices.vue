@@ -13,17 +13,9 @@ const store = useProject();
 const at = computed(() => `/modules/${escapePointer(props.id)}`);
 const more = ref(false);
 
-const MATERIALS = computed(() => {
-  const built = [
-    ["birch-ply", "birch ply"],
-    ["softwood-ply", "softwood sheathing ply"],
-    ["osb", "OSB/3"],
-  ] as [string, string][];
-  const own = Object.entries(store.project?.materials ?? {}).map(
-    ([key, m]) => [key, m.name] as [string, string],
-  );
-  return [...built.filter(([k]) => !own.some(([o]) => o === k)), ...own];
-});
+const MATERIALS = computed(() =>
+  (store.shown?.materials ?? []).map((m) => [m.id, m.material.name] as const),
+);
 const TOPS = [
   ["solid", "solid, with vent holes"],
   ["slats", "slats (where the mattress stays on)"],

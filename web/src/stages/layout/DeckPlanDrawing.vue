@@ -28,8 +28,8 @@ const spans = computed(() => props.deck.lines.slice(1).map((x, i) => [props.deck
     v-slot="{ X, Y, s }"
     :bounds="bounds"
     label="Deck in plan"
-    :max-height="430"
-    :pad="40"
+    :max-height="350"
+    :pad="36"
   >
     <path :d="regionPath(deck.bay, X, Y)" class="bay" />
     <path

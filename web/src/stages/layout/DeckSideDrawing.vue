@@ -30,7 +30,7 @@ const floor = computed(() => [
     v-slot="{ X, Y, s }"
     :bounds="bounds"
     label="Deck from the side"
-    :max-height="250"
+    :max-height="210"
     :pad="26"
   >
     <path :d="linePath(floor, X, Y)" class="shell" />

@@ -29,6 +29,7 @@ const SPLITS: Record<string, string> = {
   <p v-if="decks.length === 0" class="empty">
     {{ waits.words }} <router-link :to="{ name: waits.to }">Go there</router-link>.
   </p>
+  <DeckChoices v-if="module && decks.length === 0" :id="module[0]" :deck="module[1]" />
   <template v-for="deck in decks" :key="deck.id">
     <p class="soft">
       {{ deck.name }} at {{ both(deck.underside, store.system) }} · {{ SPLITS[deck.split] ?? "" }} ·
@@ -38,6 +39,7 @@ const SPLITS: Record<string, string> = {
       · {{ deck.vents.length }} vents
     </p>
     <DeckPlanDrawing :deck="deck" />
+    <DeckChoices v-if="module" :id="module[0]" :deck="module[1]" />
     <DeckSideDrawing :deck="deck" />
     <details class="why">
       <summary>Why {{ say(deck.clearance.total, store.system) }} clear of the walls?</summary>
@@ -51,7 +53,6 @@ const SPLITS: Record<string, string> = {
       </table>
     </details>
   </template>
-  <DeckChoices v-if="module" :id="module[0]" :deck="module[1]" />
 </template>
 
 <style scoped>

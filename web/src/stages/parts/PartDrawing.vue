@@ -17,6 +17,9 @@ const bounds = computed<[number, number, number, number]>(() => [
   props.part.h.value,
 ]);
 
+/** A frame with windows has no room for its name. */
+const windows = computed(() => props.part.features.some((f) => f.kind === "window"));
+
 type Side = "top" | "bottom" | "left" | "right";
 /** Overall lines lie outermost, the others close to the edge they measure. */
 function place(
@@ -36,6 +39,12 @@ function place(
   const [x1, y1, x2, y2] = at[d.side as Side];
   return { x1, y1, x2, y2 };
 }
+/** Two corners so near that their letters would cover each other. */
+function crowded(i: number, s: number): boolean {
+  const [a, b] = [props.part.corners[i - 1], props.part.corners[i]];
+  if (!a || !b) return false;
+  return Math.hypot(a.u.value - b.u.value, a.v.value - b.v.value) * s < 14;
+}
 function roomy(d: Part["dims"][number], i: number, s: number): boolean {
   return i < 2 || d.figure.value * s > say(d.figure, store.system).length * 9 + 10;
 }
@@ -46,8 +55,8 @@ function roomy(d: Part["dims"][number], i: number, s: number): boolean {
     v-slot="{ X, Y, s }"
     :bounds="bounds"
     :label="`${part.mark}, ${part.name}, to be marked on the board`"
-    :max-height="430"
-    :pad="66"
+    :max-height="370"
+    :pad="78"
   >
     <path :d="regionPath(part.outline, X, Y)" class="board" fill-rule="evenodd" />
     <template v-for="(d, i) in part.dims" :key="i">
@@ -64,11 +73,11 @@ function roomy(d: Part["dims"][number], i: number, s: number): boolean {
         class="relief"
       />
     </g>
-    <g v-for="c in part.corners" :key="c.letter">
+    <g v-for="(c, i) in part.corners" :key="c.letter">
       <circle :cx="X(c.u.value)" :cy="Y(c.v.value)" r="2.5" />
       <text
         :x="X(c.u.value) + (c.u.value > part.w.value / 2 ? -12 : 12)"
-        :y="Y(c.v.value) + (c.v.value > part.h.value / 2 ? 16 : -7)"
+        :y="Y(c.v.value) + (c.v.value > part.h.value / 2 ? 16 : crowded(i, s) ? 16 : -7)"
         text-anchor="middle"
         class="letter"
       >
@@ -76,8 +85,8 @@ function roomy(d: Part["dims"][number], i: number, s: number): boolean {
       </text>
     </g>
     <g
-      v-if="part.h.value * s > 60"
-      :transform="`translate(${X(part.w.value / 2)} ${Y(part.h.value / 2)})`"
+      v-if="part.h.value * s > 60 && !windows"
+      :transform="`translate(${X(part.w.value * 0.3)} ${Y(part.h.value * 0.66)})`"
     >
       <text text-anchor="middle" y="-4" class="mark">{{ part.mark }}</text>
       <g v-if="part.grain !== 'free'" :transform="part.grain === 'across' ? 'rotate(-90)' : ''">
@@ -86,7 +95,7 @@ function roomy(d: Part["dims"][number], i: number, s: number): boolean {
       </g>
     </g>
     <circle :cx="X(0)" :cy="Y(0)" r="7" class="origin" />
-    <text :x="X(0) + 12" :y="Y(0) + 17" class="origin-text">mark from here</text>
+    <text :x="X(0) - 6" :y="Y(0) + 70" class="origin-text">mark from here</text>
   </DrawingFrame>
 </template>
 

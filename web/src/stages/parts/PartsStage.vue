@@ -3,7 +3,7 @@ import { computed, ref, watch } from "vue";
 import { api } from "@/api/client";
 import { useProject } from "@/store/project";
 import { useView } from "@/store/view";
-import { both, say } from "@/units/text";
+import { say } from "@/units/text";
 import PartDrawing from "./PartDrawing.vue";
 
 const store = useProject();
@@ -57,8 +57,8 @@ const holes = computed(() => (part.value?.features ?? []).filter((f) => f.kind !
         {{ say(part.h, store.system, true) }} · good face up · {{ part.mass.toFixed(1) }} kg each,
         {{ total.toFixed(0) }} kg in all
       </p>
+      <PartDrawing :part="part" />
       <div class="card">
-        <PartDrawing :part="part" />
         <div>
           <h3>Corners, from the red mark</h3>
           <div class="scroll-x">
@@ -66,8 +66,8 @@ const holes = computed(() => (part.value?.features ?? []).filter((f) => f.kind !
               <thead>
                 <tr>
                   <th></th>
-                  <th>across</th>
-                  <th>up</th>
+                  <th colspan="2">across, mm and in</th>
+                  <th colspan="2">up, mm and in</th>
                 </tr>
               </thead>
               <tbody>
@@ -75,42 +75,46 @@ const holes = computed(() => (part.value?.features ?? []).filter((f) => f.kind !
                   <td>
                     <b>{{ c.letter }}</b>
                   </td>
-                  <td class="figure">{{ both(c.u, store.system) }}</td>
-                  <td class="figure">{{ both(c.v, store.system) }}</td>
+                  <td class="figure">{{ c.u.mm }}</td>
+                  <td class="figure soft">{{ c.u.inch }}</td>
+                  <td class="figure">{{ c.v.mm }}</td>
+                  <td class="figure soft">{{ c.v.inch }}</td>
                 </tr>
               </tbody>
             </table>
           </div>
         </div>
-        <section>
-          <h3>Then</h3>
-          <ul class="then">
-            <li v-for="line in part.then" :key="line">{{ line }}</li>
-          </ul>
-          <p v-if="holes.length" class="soft">
-            Hole centres, across × up:
-            <span v-for="(h, i) in holes" :key="i" class="mono hole">
-              {{ h.at[0]!.toFixed(0) }} × {{ h.at[1]!.toFixed(0) }}</span
-            >
-            mm
-          </p>
-        </section>
-        <section v-if="part.why.length">
-          <h3>Why these numbers?</h3>
-          <div v-for="w in part.why" :key="w.about" class="why">
-            <p>
-              <b class="mono">{{ say(w.total, store.system, true) }}</b> {{ w.about }}
+        <div>
+          <section>
+            <h3>Then</h3>
+            <ul class="then">
+              <li v-for="line in part.then" :key="line">{{ line }}</li>
+            </ul>
+            <p v-if="holes.length" class="soft">
+              Hole centres, across × up:
+              <span v-for="(h, i) in holes" :key="i" class="mono hole">
+                {{ h.at[0]!.toFixed(0) }} × {{ h.at[1]!.toFixed(0) }}</span
+              >
+              mm
             </p>
-            <table>
-              <tbody>
-                <tr v-for="(step, i) in w.steps" :key="i">
-                  <td class="mono">{{ step.op }} {{ say(step.figure, store.system) }}</td>
-                  <td>{{ step.label }}</td>
-                </tr>
-              </tbody>
-            </table>
-          </div>
-        </section>
+          </section>
+          <section v-if="part.why.length">
+            <h3>Why these numbers?</h3>
+            <div v-for="w in part.why" :key="w.about" class="why">
+              <p>
+                <b class="mono">{{ say(w.total, store.system, true) }}</b> {{ w.about }}
+              </p>
+              <table>
+                <tbody>
+                  <tr v-for="(step, i) in w.steps" :key="i">
+                    <td class="mono">{{ step.op }} {{ say(step.figure, store.system) }}</td>
+                    <td>{{ step.label }}</td>
+                  </tr>
+                </tbody>
+              </table>
+            </div>
+          </section>
+        </div>
       </div>
     </template>
   </template>
@@ -142,7 +146,7 @@ const holes = computed(() => (part.value?.features ?? []).filter((f) => f.kind !
 }
 .card {
   display: grid;
-  grid-template-columns: minmax(0, 1.9fr) minmax(0, 1fr);
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
   gap: 10px 24px;
 }
 .then {

@@ -47,7 +47,7 @@ const bounds = computed<[number, number, number, number]>(() => {
         :y2="Y(underside.value)"
         class="deck"
       />
-      <text :x="X(bounds[2]) + 20" :y="Y(underside.value) - 7" text-anchor="end" class="soft">
+      <text :x="X(0) - 20" :y="Y(underside.value) - 7" class="soft">
         deck underside {{ say(underside, store.system) }}
       </text>
     </g>

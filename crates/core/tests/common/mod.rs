@@ -1,0 +1,83 @@
+//! Projects for tests, written as a person would measure them.
+#![allow(dead_code, clippy::unwrap_used, clippy::expect_used, clippy::panic)]
+
+use jigfit_core::checks::{Finding, Severity};
+use jigfit_core::plan::{Plan, solve};
+use jigfit_core::project::Project;
+use serde_json::{Value, json};
+
+pub fn reading(quantity: Value, typed: &str) -> Value {
+    json!({"quantity": quantity, "typed": typed, "unit": "mm"})
+}
+
+pub fn wall(side: &str, x: f64, z: f64) -> Value {
+    json!({"of": "wall", "side": side, "x": x, "z": z})
+}
+
+pub fn thing(id: &str, dim: &str) -> Value {
+    json!({"of": "thing", "id": id, "dim": dim})
+}
+
+/// A bay of 2000 x 1400 (700 to each wall) with upright walls, roof at 1200, opening 1200 x 1100,
+/// a deck at 300 of 15 mm birch ply.
+pub fn box_van() -> Value {
+    let mut doc = json!({
+        "format": "jigfit-project", "version": 1, "name": "Box", "vehicle": {"kind": "van"},
+        "survey": {"sd": 1.0, "levels": {"l1": {"z": 0, "name": "floor"}}, "readings": {}},
+        "modules": {"deck": {"kind": "deck", "underside": 300.0}},
+    });
+    let mut all = vec![
+        reading(json!({"of": "length", "z": 0}), "2000"),
+        reading(json!({"of": "opening", "dim": "width_floor"}), "1200"),
+        reading(json!({"of": "opening", "dim": "width_top"}), "1200"),
+        reading(json!({"of": "opening", "dim": "height"}), "1100"),
+        reading(json!({"of": "roof", "x": 700}), "1200"),
+    ];
+    for x in [0.0, 1000.0, 2000.0] {
+        all.push(reading(wall("left", x, 0.0), "700"));
+        all.push(reading(wall("right", x, 0.0), "700"));
+    }
+    for (i, r) in all.into_iter().enumerate() {
+        doc["survey"]["readings"][format!("r{i:02}")] = r;
+    }
+    doc
+}
+
+/// Two wells from 600 to 1300, standing 200 in, 400 high.
+pub fn with_wells(mut doc: Value) -> Value {
+    for (id, side) in [("wl", "left"), ("wr", "right")] {
+        doc["survey"]["things"][id] =
+            json!({"kind": "wheel_well", "side": side, "name": format!("{side} well")});
+        for (dim, typed) in [
+            ("start", "600"),
+            ("length", "700"),
+            ("width", "200"),
+            ("height", "400"),
+        ] {
+            doc["survey"]["readings"][format!("{id}-{dim}")] = reading(thing(id, dim), typed);
+        }
+    }
+    doc
+}
+
+pub fn project(doc: &Value) -> Project {
+    Project::read(doc.clone()).unwrap_or_else(|p| panic!("{p}"))
+}
+
+pub fn plan(doc: &Value) -> Plan {
+    solve(&project(doc))
+}
+
+pub fn demo(name: &str) -> Value {
+    let path = format!("{}/../server/demo/{name}.json", env!("CARGO_MANIFEST_DIR"));
+    serde_json::from_str(&std::fs::read_to_string(path).unwrap()).unwrap()
+}
+
+/// The finding whose identifier begins so.
+pub fn finding<'a>(plan: &'a Plan, id: &str) -> Option<&'a Finding> {
+    plan.findings.iter().find(|f| f.id.starts_with(id))
+}
+
+pub fn level(plan: &Plan, id: &str) -> Option<Severity> {
+    finding(plan, id).map(|f| f.level)
+}

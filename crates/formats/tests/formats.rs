@@ -1,0 +1,147 @@
+//! Files read back with other people's readers: an XML parser, a PDF parser, a CSV reader.
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
+
+use jigfit_core::plan::{Plan, solve};
+use jigfit_core::project::Project;
+use jigfit_formats::{csv as lists, part_card, pdf, sheet_card, svg};
+use rstest::rstest;
+
+fn demo(name: &str) -> (Project, Plan) {
+    let path = format!("{}/../server/demo/{name}.json", env!("CARGO_MANIFEST_DIR"));
+    let value = serde_json::from_str(&std::fs::read_to_string(path).unwrap()).unwrap();
+    let project = Project::read(value).unwrap();
+    let plan = solve(&project);
+    (project, plan)
+}
+
+#[rstest]
+#[case("moth")]
+#[case("kingfisher")]
+fn part_cards_are_well_formed_svg(#[case] name: &str) {
+    let (project, plan) = demo(name);
+    let text = svg::write(&part_card::pages(&project, &plan));
+    let xml = roxmltree::Document::parse(&text).unwrap();
+    let titles: Vec<_> = xml
+        .descendants()
+        .filter(|n| n.has_tag_name("title"))
+        .collect();
+    assert_eq!(titles.len(), plan.parts.len());
+    let words: Vec<&str> = xml
+        .descendants()
+        .filter(|n| n.has_tag_name("text"))
+        .filter_map(|n| n.text().map(str::trim))
+        .collect();
+    for part in &plan.parts {
+        assert!(
+            words
+                .iter()
+                .any(|w| w.starts_with(&format!("{} ·", part.mark)))
+        );
+        assert!(
+            words.iter().any(|w| w.contains(&part.w.mm)),
+            "width of {}",
+            part.mark
+        );
+    }
+    // Nothing is drawn outside the page: every number of every path is on it.
+    for path in xml.descendants().filter(|n| n.has_tag_name("path")) {
+        let d = path.attribute("d").unwrap();
+        assert!(!d.contains("NaN") && !d.contains("inf"));
+    }
+}
+
+#[rstest]
+#[case("moth")]
+#[case("kingfisher")]
+fn pdfs_have_their_pages_and_words(#[case] name: &str) {
+    let (project, plan) = demo(name);
+    let cards = pdf::write(&part_card::pages(&project, &plan), &project.name).unwrap();
+    let parsed = lopdf::Document::load_mem(&cards).unwrap();
+    assert_eq!(parsed.get_pages().len(), plan.parts.len());
+    // Readable without our fonts: both faces are inside the file.
+    let embedded = parsed.objects.values().filter_map(|o| o.as_dict().ok());
+    let embedded = embedded
+        .filter(|d| d.has(b"FontFile2") || d.has(b"FontFile3"))
+        .count();
+    assert!(embedded >= 2, "{embedded} fonts embedded");
+    let drawn = parsed.get_page_content(parsed.get_pages()[&1]).unwrap();
+    assert!(drawn.len() > 1000);
+    let sheets = pdf::write(&sheet_card::pages(&project, &plan), &project.name).unwrap();
+    let count: usize = plan.sheets.iter().map(|g| g.sheets.len()).sum();
+    assert_eq!(
+        lopdf::Document::load_mem(&sheets)
+            .unwrap()
+            .get_pages()
+            .len(),
+        count
+    );
+}
+
+#[test]
+fn a_page_is_a4_lying() {
+    let (project, plan) = demo("moth");
+    let cards = pdf::write(&part_card::pages(&project, &plan), "x").unwrap();
+    let parsed = lopdf::Document::load_mem(&cards).unwrap();
+    let page = parsed.get_pages()[&1];
+    let media = parsed
+        .get_dictionary(page)
+        .unwrap()
+        .get(b"MediaBox")
+        .unwrap()
+        .as_array()
+        .unwrap();
+    // A4 is 210 x 297 mm (ISO 216); a point is 25.4/72 mm.
+    let w = media[2].as_float().unwrap();
+    assert!((w - 297.0 / 25.4 * 72.0).abs() < 0.1);
+}
+
+#[test]
+fn the_cut_list_has_every_cut_and_part() {
+    let (_, plan) = demo("moth");
+    let bytes = lists::cuts(&plan).unwrap();
+    let mut reader = csv::Reader::from_reader(bytes.as_slice());
+    assert!(
+        reader
+            .headers()
+            .unwrap()
+            .iter()
+            .any(|h| h == "set_or_width_mm")
+    );
+    let rows: Vec<csv::StringRecord> = reader.records().map(Result::unwrap).collect();
+    let cuts: usize = plan
+        .sheets
+        .iter()
+        .flat_map(|g| &g.sheets)
+        .map(|s| s.cuts.len())
+        .sum();
+    assert_eq!(rows.iter().filter(|r| &r[0] == "cut").count(), cuts);
+    assert_eq!(
+        rows.iter().filter(|r| &r[0] == "part").count(),
+        plan.parts.len()
+    );
+}
+
+#[test]
+fn readings_are_listed_and_formulas_are_not_run() {
+    let (mut project, _) = demo("moth");
+    let first = project.survey.readings.values_mut().next().unwrap();
+    first.when = "=HYPERLINK(1)".into();
+    let bytes = lists::readings(&solve(&project)).unwrap();
+    let mut reader = csv::Reader::from_reader(bytes.as_slice());
+    let rows: Vec<csv::StringRecord> = reader.records().map(Result::unwrap).collect();
+    assert_eq!(rows.len(), project.survey.readings.len());
+    assert!(rows.iter().all(|r| !r.iter().any(|c| c.starts_with('='))));
+}
+
+#[test]
+fn an_empty_plan_still_gives_files() {
+    let project = Project::start(
+        "New",
+        jigfit_core::project::VehicleKind::Van,
+        jigfit_core::project::Units::default(),
+    );
+    let plan = solve(&project);
+    assert!(roxmltree::Document::parse(&svg::write(&part_card::pages(&project, &plan))).is_ok());
+    assert!(lists::cuts(&plan).unwrap().starts_with(b"row,"));
+    assert!(pdf::write(&part_card::pages(&project, &plan), "x").is_ok());
+}
