@@ -1,0 +1,174 @@
+//! The program from outside: exit codes, standard streams, files, a kill in the middle.
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
+
+use std::io::{BufRead, BufReader, Read, Write};
+use std::net::TcpStream;
+use std::path::Path;
+use std::process::{Child, Command, Output, Stdio};
+
+use rstest::rstest;
+use serde_json::{Value, json};
+
+fn jigfit(args: &[&str], input: &str) -> Output {
+    let mut child = Command::new(env!("CARGO_BIN_EXE_jigfit"))
+        .args(args)
+        .stdin(Stdio::piped())
+        .stdout(Stdio::piped())
+        .stderr(Stdio::piped())
+        .spawn()
+        .unwrap();
+    // A command that does not read its input closes it early.
+    let _ = child.stdin.take().unwrap().write_all(input.as_bytes());
+    child.wait_with_output().unwrap()
+}
+
+fn demo_file(name: &str) -> String {
+    format!("{}/demo/{name}.json", env!("CARGO_MANIFEST_DIR"))
+}
+
+/// A served data folder; the process ends with the test.
+struct Served {
+    child: Child,
+    port: u16,
+}
+
+impl Served {
+    fn start(data: &Path) -> Served {
+        let mut child = Command::new(env!("CARGO_BIN_EXE_jigfit"))
+            .args(["demo", "--port", "0", "--data", data.to_str().unwrap()])
+            .stdout(Stdio::piped())
+            .stderr(Stdio::null())
+            .spawn()
+            .unwrap();
+        let mut line = String::new();
+        BufReader::new(child.stdout.take().unwrap()).read_line(&mut line).unwrap();
+        let port = line.split("127.0.0.1:").nth(1).unwrap();
+        let port = port.split_whitespace().next().unwrap().parse().unwrap();
+        Served { child, port }
+    }
+
+    fn send(&self, method: &str, path: &str, headers: &str, body: &str) -> (u16, Value) {
+        let mut stream = TcpStream::connect(("127.0.0.1", self.port)).unwrap();
+        write!(
+            stream,
+            "{method} {path} HTTP/1.1\r\nHost: 127.0.0.1\r\nConnection: close\r\n{headers}Content-Length: {}\r\n\r\n{body}",
+            body.len()
+        )
+        .unwrap();
+        let mut text = String::new();
+        stream.read_to_string(&mut text).unwrap();
+        let status = text.split(' ').nth(1).unwrap().parse().unwrap();
+        let body = text.split_once("\r\n\r\n").unwrap().1;
+        (status, serde_json::from_str(body).unwrap_or(Value::Null))
+    }
+}
+
+impl Drop for Served {
+    fn drop(&mut self) {
+        let _ = self.child.kill();
+        let _ = self.child.wait();
+    }
+}
+
+#[test]
+fn compute_answers_on_standard_output() {
+    let out = jigfit(&["compute", "tape"], r#"{"entries": ["23 3/16"], "unit": "in"}"#);
+    assert!(out.status.success());
+    let answer: Value = serde_json::from_slice(&out.stdout).unwrap();
+    assert_eq!(answer["results"][0]["mm"], 588.9625);
+}
+
+#[rstest]
+#[case(&["compute", "tape"], "{\"entries\": 5}", "/entries")]
+#[case(&["compute", "tape"], "not json", "")]
+#[case(&["compute", "horoscope"], "{}", "")]
+#[case(&["plan", "-"], "{\"format\": \"jigfit-project\", \"version\": 7}", "/version")]
+#[case(&["export", "moth", "parts.dwg"], "", "")]
+fn bad_input_exits_with_two_and_the_problem(#[case] args: &[&str], #[case] input: &str, #[case] pointer: &str) {
+    let out = jigfit(args, input);
+    assert_eq!(out.status.code(), Some(2));
+    assert!(out.stdout.is_empty());
+    let problem: Value = serde_json::from_slice(&out.stderr).unwrap();
+    assert_eq!(problem["pointer"], pointer);
+    assert!(problem["type"].is_string() && problem["detail"].is_string());
+}
+
+#[test]
+fn plan_reads_a_file_or_standard_input() {
+    let file = demo_file("moth");
+    let from_file = jigfit(&["plan", &file], "");
+    let from_input = jigfit(&["plan", "-"], &std::fs::read_to_string(&file).unwrap());
+    assert!(from_file.status.success());
+    assert_eq!(from_file.stdout, from_input.stdout);
+    let plan: Value = serde_json::from_slice(&from_file.stdout).unwrap();
+    assert!(plan["parts"].as_array().unwrap().len() > 4);
+}
+
+#[test]
+fn import_export_backup() {
+    let dir = tempfile::tempdir().unwrap();
+    let data = dir.path().join("data");
+    let data = data.to_str().unwrap();
+    let id = jigfit(&["import", &demo_file("kingfisher"), "--data", data], "");
+    assert_eq!(String::from_utf8_lossy(&id.stdout).trim(), "kingfisher");
+    let out = jigfit(&["export", "kingfisher", "project.json", "--data", data], "");
+    let exported: Value = serde_json::from_slice(&out.stdout).unwrap();
+    assert_eq!(exported["name"], "Kingfisher");
+    assert!(jigfit(&["export", "kingfisher", "parts.pdf", "--data", data], "").stdout.starts_with(b"%PDF"));
+    let copy = dir.path().join("copy");
+    std::fs::create_dir(&copy).unwrap();
+    let file = copy.join("jigfit.sqlite");
+    assert!(jigfit(&["backup", file.to_str().unwrap(), "--data", data], "").status.success());
+    let again = jigfit(&["export", "kingfisher", "project.json", "--data", copy.to_str().unwrap()], "");
+    assert_eq!(again.stdout, out.stdout);
+    let missing = jigfit(&["export", "ghost", "cuts.csv", "--data", data], "");
+    assert_eq!(missing.status.code(), Some(1));
+    assert!(String::from_utf8_lossy(&missing.stderr).contains("ghost"));
+}
+
+#[test]
+fn help_and_version() {
+    let help = String::from_utf8(jigfit(&["--help"], "").stdout).unwrap();
+    for command in ["serve", "demo", "plan", "compute", "export", "import", "backup"] {
+        assert!(help.contains(command));
+    }
+    assert!(String::from_utf8(jigfit(&["--version"], "").stdout).unwrap().starts_with("jigfit "));
+}
+
+/// Killed without warning between edits: every acknowledged one is there at the next start.
+#[test]
+fn a_kill_loses_no_acknowledged_edit() {
+    let dir = tempfile::tempdir().unwrap();
+    let mut base = 1;
+    for round in 0..3 {
+        let mut served = Served::start(dir.path());
+        for i in 0..5 {
+            let h = 100 + round * 10 + i;
+            let patch = json!([{"op": "add", "path": "/gear/water/h", "value": h}]).to_string();
+            let (status, body) = served.send("PATCH", "/api/projects/moth", &format!("If-Match: {base}\r\n"), &patch);
+            assert_eq!(status, 200, "{body}");
+            base = body["revision"].as_u64().unwrap();
+        }
+        served.child.kill().unwrap();
+        served.child.wait().unwrap();
+    }
+    let served = Served::start(dir.path());
+    let (_, moth) = served.send("GET", "/api/projects/moth", "", "");
+    assert_eq!(moth["revision"], 16);
+    assert_eq!(moth["project"]["gear"]["water"]["h"], 124.0);
+}
+
+#[cfg(unix)]
+#[test]
+fn it_stops_when_asked_even_with_an_open_event_stream() {
+    let dir = tempfile::tempdir().unwrap();
+    let mut served = Served::start(dir.path());
+    let mut events = TcpStream::connect(("127.0.0.1", served.port)).unwrap();
+    write!(events, "GET /api/projects/moth/events HTTP/1.1\r\nHost: localhost\r\n\r\n").unwrap();
+    let mut first = [0_u8; 12];
+    events.read_exact(&mut first).unwrap();
+    assert_eq!(&first, b"HTTP/1.1 200");
+    let asked = Command::new("kill").arg(served.child.id().to_string()).status().unwrap();
+    assert!(asked.success());
+    assert!(served.child.wait().unwrap().success());
+}
