@@ -25,20 +25,37 @@ struct Answer {
     body: Value,
 }
 
-async fn send(app: &axum::Router, method: &str, path: &str, headers: &[(&str, &str)], body: impl Into<Body>) -> Answer {
-    let mut request = Request::builder().method(method).uri(path).header("host", "127.0.0.1:1");
+async fn send(
+    app: &axum::Router,
+    method: &str,
+    path: &str,
+    headers: &[(&str, &str)],
+    body: impl Into<Body>,
+) -> Answer {
+    let mut request = Request::builder()
+        .method(method)
+        .uri(path)
+        .header("host", "127.0.0.1:1");
     for (k, v) in headers {
         if *k == "host" {
             request = Request::builder().method(method).uri(path);
         }
         request = request.header(*k, *v);
     }
-    let response = app.clone().oneshot(request.body(body.into()).unwrap()).await.unwrap();
+    let response = app
+        .clone()
+        .oneshot(request.body(body.into()).unwrap())
+        .await
+        .unwrap();
     let status = response.status();
     let headers = response.headers().clone();
     let bytes = to_bytes(response.into_body(), usize::MAX).await.unwrap();
     let body = serde_json::from_slice(&bytes).unwrap_or(Value::Null);
-    Answer { status, headers, body }
+    Answer {
+        status,
+        headers,
+        body,
+    }
 }
 
 async fn get(app: &axum::Router, path: &str) -> Answer {
@@ -50,19 +67,44 @@ async fn post(app: &axum::Router, path: &str, body: Value) -> Answer {
 }
 
 async fn edit(app: &axum::Router, base: u32, patch: Value) -> Answer {
-    send(app, "PATCH", "/api/projects/moth", &[("if-match", &base.to_string())], patch.to_string()).await
+    send(
+        app,
+        "PATCH",
+        "/api/projects/moth",
+        &[("if-match", &base.to_string())],
+        patch.to_string(),
+    )
+    .await
 }
 
 #[tokio::test]
 async fn a_new_project_from_nothing_to_its_first_answer() {
     let app = app();
-    let made = post(&app, "/api/projects", json!({"name": "My Van!", "kind": "van"})).await;
+    let made = post(
+        &app,
+        "/api/projects",
+        json!({"name": "My Van!", "kind": "van"}),
+    )
+    .await;
     assert_eq!(made.status, StatusCode::CREATED);
     assert_eq!(made.body["id"], "my-van");
     assert_eq!(made.body["plan"]["asks"][0]["key"], "length.0");
-    let again = post(&app, "/api/projects", json!({"name": "My Van!", "kind": "van"})).await;
+    let again = post(
+        &app,
+        "/api/projects",
+        json!({"name": "My Van!", "kind": "van"}),
+    )
+    .await;
     assert_eq!(again.body["id"], "my-van-2");
-    assert_eq!(get(&app, "/api/projects").await.body.as_array().unwrap().len(), 4);
+    assert_eq!(
+        get(&app, "/api/projects")
+            .await
+            .body
+            .as_array()
+            .unwrap()
+            .len(),
+        4
+    );
 }
 
 #[tokio::test]
@@ -70,18 +112,41 @@ async fn loading_the_demo_twice_does_not_double_it() {
     let app = app();
     post(&app, "/api/demo", json!({})).await;
     post(&app, "/api/demo", json!({})).await;
-    assert_eq!(get(&app, "/api/projects").await.body.as_array().unwrap().len(), 2);
+    assert_eq!(
+        get(&app, "/api/projects")
+            .await
+            .body
+            .as_array()
+            .unwrap()
+            .len(),
+        2
+    );
 }
 
 #[tokio::test]
 async fn edits_merge_conflict_undo() {
     let app = app();
-    let one = edit(&app, 1, json!([{"op": "add", "path": "/gear/water/h", "value": 300}])).await;
+    let one = edit(
+        &app,
+        1,
+        json!([{"op": "add", "path": "/gear/water/h", "value": 300}]),
+    )
+    .await;
     assert_eq!(one.status, StatusCode::OK);
     assert_eq!(one.body["revision"], 2);
-    let two = edit(&app, 1, json!([{"op": "add", "path": "/gear/power/h", "value": 200}])).await;
+    let two = edit(
+        &app,
+        1,
+        json!([{"op": "add", "path": "/gear/power/h", "value": 200}]),
+    )
+    .await;
     assert_eq!(two.body["project"]["gear"]["water"]["h"], 300.0);
-    let clash = edit(&app, 1, json!([{"op": "add", "path": "/gear/water/h", "value": 310}])).await;
+    let clash = edit(
+        &app,
+        1,
+        json!([{"op": "add", "path": "/gear/water/h", "value": 310}]),
+    )
+    .await;
     assert_eq!(clash.status, StatusCode::CONFLICT);
     assert_eq!(clash.headers["content-type"], "application/problem+json");
     assert_eq!(clash.body["conflicts"][0]["theirs"], 300.0);
@@ -108,10 +173,20 @@ async fn preview_stores_nothing() {
 #[tokio::test]
 async fn versions_are_named_and_brought_back() {
     let app = app();
-    let named = post(&app, "/api/projects/moth/versions", json!({"name": "before I cut the deck"})).await;
+    let named = post(
+        &app,
+        "/api/projects/moth/versions",
+        json!({"name": "before I cut the deck"}),
+    )
+    .await;
     assert_eq!(named.status, StatusCode::CREATED);
     edit(&app, 1, json!([{"op": "remove", "path": "/gear/water"}])).await;
-    let back = post(&app, "/api/projects/moth/restore", json!({"name": "before I cut the deck"})).await;
+    let back = post(
+        &app,
+        "/api/projects/moth/restore",
+        json!({"name": "before I cut the deck"}),
+    )
+    .await;
     assert_eq!(back.body["project"]["gear"]["water"]["h"], 338.0);
     let listed = get(&app, "/api/projects/moth/versions").await;
     assert_eq!(listed.body[0]["revision"], 1);
@@ -124,18 +199,43 @@ async fn versions_are_named_and_brought_back() {
 #[case("GET", "/missing.js", "", 404)]
 #[case("DELETE", "/api/projects", "", 405)]
 #[case("POST", "/api/projects", "{", 400)]
-#[case("POST", "/api/projects", "{\"name\": \"x\", \"kind\": \"zeppelin\"}", 422)]
+#[case(
+    "POST",
+    "/api/projects",
+    "{\"name\": \"x\", \"kind\": \"zeppelin\"}",
+    422
+)]
 #[case("POST", "/api/projects", "{\"name\": \"\", \"kind\": \"van\"}", 422)]
-#[case("POST", "/api/projects", "{\"name\": \"x\", \"kind\": \"van\", \"more\": 1}", 422)]
+#[case(
+    "POST",
+    "/api/projects",
+    "{\"name\": \"x\", \"kind\": \"van\", \"more\": 1}",
+    422
+)]
 #[case("POST", "/api/projects/import", "\"\\ud800\"", 400)]
-#[case("POST", "/api/projects/import", "{\"format\": \"jigfit-project\", \"version\": 99}", 422)]
+#[case(
+    "POST",
+    "/api/projects/import",
+    "{\"format\": \"jigfit-project\", \"version\": 99}",
+    422
+)]
 #[case("GET", "/api/projects/moth/export/parts.dwg", "", 404)]
 #[case("POST", "/api/compute/horoscope", "{}", 404)]
 #[case("POST", "/api/compute/tape", "{nope", 400)]
 #[case("POST", "/api/compute/tape", "{\"entries\": [], \"x\": 1}", 422)]
-#[case("POST", "/api/compute/pass", "{\"panel\": [1e999, 1], \"thickness\": 1, \"opening\": [1, 1]}", 422)]
+#[case(
+    "POST",
+    "/api/compute/pass",
+    "{\"panel\": [1e999, 1], \"thickness\": 1, \"opening\": [1, 1]}",
+    422
+)]
 #[tokio::test]
-async fn what_is_wrong_is_a_problem(#[case] method: &str, #[case] path: &str, #[case] body: &str, #[case] status: u16) {
+async fn what_is_wrong_is_a_problem(
+    #[case] method: &str,
+    #[case] path: &str,
+    #[case] body: &str,
+    #[case] status: u16,
+) {
     let answer = send(&app(), method, path, &[], body.to_string()).await;
     assert_eq!(answer.status.as_u16(), status, "{}", answer.body);
     assert_eq!(answer.headers["content-type"], "application/problem+json");
@@ -147,10 +247,25 @@ async fn what_is_wrong_is_a_problem(#[case] method: &str, #[case] path: &str, #[
 #[tokio::test]
 async fn fifty_megabytes_are_refused_and_nothing_is_stored() {
     let app = app();
-    let answer = send(&app, "POST", "/api/projects/import", &[], vec![b' '; 50 << 20]).await;
+    let answer = send(
+        &app,
+        "POST",
+        "/api/projects/import",
+        &[],
+        vec![b' '; 50 << 20],
+    )
+    .await;
     assert_eq!(answer.status, StatusCode::PAYLOAD_TOO_LARGE);
     assert_eq!(answer.body["allowed"], "at most 16 MB");
-    assert_eq!(get(&app, "/api/projects").await.body.as_array().unwrap().len(), 2);
+    assert_eq!(
+        get(&app, "/api/projects")
+            .await
+            .body
+            .as_array()
+            .unwrap()
+            .len(),
+        2
+    );
 }
 
 #[rstest]
@@ -208,7 +323,12 @@ async fn exports(#[case] kind: &str, #[case] mime: &str, #[case] starts: &str) {
         .unwrap();
     let response = app().oneshot(request).await.unwrap();
     assert_eq!(response.status(), StatusCode::OK);
-    assert!(response.headers()["content-type"].to_str().unwrap().starts_with(mime));
+    assert!(
+        response.headers()["content-type"]
+            .to_str()
+            .unwrap()
+            .starts_with(mime)
+    );
     let bytes = to_bytes(response.into_body(), usize::MAX).await.unwrap();
     assert!(bytes.starts_with(starts.as_bytes()));
 }
@@ -216,7 +336,9 @@ async fn exports(#[case] kind: &str, #[case] mime: &str, #[case] starts: &str) {
 #[tokio::test]
 async fn what_is_exported_imports_again() {
     let app = app();
-    let file = get(&app, "/api/projects/moth/export/project.json").await.body;
+    let file = get(&app, "/api/projects/moth/export/project.json")
+        .await
+        .body;
     let taken = post(&app, "/api/projects/import", file.clone()).await;
     assert_eq!(taken.status, StatusCode::CREATED);
     assert_eq!(taken.body["id"], "moth-2");
@@ -228,5 +350,8 @@ async fn what_is_exported_imports_again() {
 fn openapi_is_fresh() {
     let path = format!("{}/../../web/openapi.json", env!("CARGO_MANIFEST_DIR"));
     let stored: Value = serde_json::from_str(&std::fs::read_to_string(path).unwrap()).unwrap();
-    assert!(stored == serde_json::to_value(api::document()).unwrap(), "run make openapi");
+    assert!(
+        stored == serde_json::to_value(api::document()).unwrap(),
+        "run make openapi"
+    );
 }

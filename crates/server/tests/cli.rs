@@ -41,7 +41,9 @@ impl Served {
             .spawn()
             .unwrap();
         let mut line = String::new();
-        BufReader::new(child.stdout.take().unwrap()).read_line(&mut line).unwrap();
+        BufReader::new(child.stdout.take().unwrap())
+            .read_line(&mut line)
+            .unwrap();
         let port = line.split("127.0.0.1:").nth(1).unwrap();
         let port = port.split_whitespace().next().unwrap().parse().unwrap();
         Served { child, port }
@@ -72,7 +74,10 @@ impl Drop for Served {
 
 #[test]
 fn compute_answers_on_standard_output() {
-    let out = jigfit(&["compute", "tape"], r#"{"entries": ["23 3/16"], "unit": "in"}"#);
+    let out = jigfit(
+        &["compute", "tape"],
+        r#"{"entries": ["23 3/16"], "unit": "in"}"#,
+    );
     assert!(out.status.success());
     let answer: Value = serde_json::from_slice(&out.stdout).unwrap();
     assert_eq!(answer["results"][0]["mm"], 588.9625);
@@ -84,7 +89,11 @@ fn compute_answers_on_standard_output() {
 #[case(&["compute", "horoscope"], "{}", "")]
 #[case(&["plan", "-"], "{\"format\": \"jigfit-project\", \"version\": 7}", "/version")]
 #[case(&["export", "moth", "parts.dwg"], "", "")]
-fn bad_input_exits_with_two_and_the_problem(#[case] args: &[&str], #[case] input: &str, #[case] pointer: &str) {
+fn bad_input_exits_with_two_and_the_problem(
+    #[case] args: &[&str],
+    #[case] input: &str,
+    #[case] pointer: &str,
+) {
     let out = jigfit(args, input);
     assert_eq!(out.status.code(), Some(2));
     assert!(out.stdout.is_empty());
@@ -111,15 +120,35 @@ fn import_export_backup() {
     let data = data.to_str().unwrap();
     let id = jigfit(&["import", &demo_file("kingfisher"), "--data", data], "");
     assert_eq!(String::from_utf8_lossy(&id.stdout).trim(), "kingfisher");
-    let out = jigfit(&["export", "kingfisher", "project.json", "--data", data], "");
+    let out = jigfit(
+        &["export", "kingfisher", "project.json", "--data", data],
+        "",
+    );
     let exported: Value = serde_json::from_slice(&out.stdout).unwrap();
     assert_eq!(exported["name"], "Kingfisher");
-    assert!(jigfit(&["export", "kingfisher", "parts.pdf", "--data", data], "").stdout.starts_with(b"%PDF"));
+    assert!(
+        jigfit(&["export", "kingfisher", "parts.pdf", "--data", data], "")
+            .stdout
+            .starts_with(b"%PDF")
+    );
     let copy = dir.path().join("copy");
     std::fs::create_dir(&copy).unwrap();
     let file = copy.join("jigfit.sqlite");
-    assert!(jigfit(&["backup", file.to_str().unwrap(), "--data", data], "").status.success());
-    let again = jigfit(&["export", "kingfisher", "project.json", "--data", copy.to_str().unwrap()], "");
+    assert!(
+        jigfit(&["backup", file.to_str().unwrap(), "--data", data], "")
+            .status
+            .success()
+    );
+    let again = jigfit(
+        &[
+            "export",
+            "kingfisher",
+            "project.json",
+            "--data",
+            copy.to_str().unwrap(),
+        ],
+        "",
+    );
     assert_eq!(again.stdout, out.stdout);
     let missing = jigfit(&["export", "ghost", "cuts.csv", "--data", data], "");
     assert_eq!(missing.status.code(), Some(1));
@@ -129,10 +158,16 @@ fn import_export_backup() {
 #[test]
 fn help_and_version() {
     let help = String::from_utf8(jigfit(&["--help"], "").stdout).unwrap();
-    for command in ["serve", "demo", "plan", "compute", "export", "import", "backup"] {
+    for command in [
+        "serve", "demo", "plan", "compute", "export", "import", "backup",
+    ] {
         assert!(help.contains(command));
     }
-    assert!(String::from_utf8(jigfit(&["--version"], "").stdout).unwrap().starts_with("jigfit "));
+    assert!(
+        String::from_utf8(jigfit(&["--version"], "").stdout)
+            .unwrap()
+            .starts_with("jigfit ")
+    );
 }
 
 /// Killed without warning between edits: every acknowledged one is there at the next start.
@@ -145,7 +180,12 @@ fn a_kill_loses_no_acknowledged_edit() {
         for i in 0..5 {
             let h = 100 + round * 10 + i;
             let patch = json!([{"op": "add", "path": "/gear/water/h", "value": h}]).to_string();
-            let (status, body) = served.send("PATCH", "/api/projects/moth", &format!("If-Match: {base}\r\n"), &patch);
+            let (status, body) = served.send(
+                "PATCH",
+                "/api/projects/moth",
+                &format!("If-Match: {base}\r\n"),
+                &patch,
+            );
             assert_eq!(status, 200, "{body}");
             base = body["revision"].as_u64().unwrap();
         }
@@ -164,11 +204,18 @@ fn it_stops_when_asked_even_with_an_open_event_stream() {
     let dir = tempfile::tempdir().unwrap();
     let mut served = Served::start(dir.path());
     let mut events = TcpStream::connect(("127.0.0.1", served.port)).unwrap();
-    write!(events, "GET /api/projects/moth/events HTTP/1.1\r\nHost: localhost\r\n\r\n").unwrap();
+    write!(
+        events,
+        "GET /api/projects/moth/events HTTP/1.1\r\nHost: localhost\r\n\r\n"
+    )
+    .unwrap();
     let mut first = [0_u8; 12];
     events.read_exact(&mut first).unwrap();
     assert_eq!(&first, b"HTTP/1.1 200");
-    let asked = Command::new("kill").arg(served.child.id().to_string()).status().unwrap();
+    let asked = Command::new("kill")
+        .arg(served.child.id().to_string())
+        .status()
+        .unwrap();
     assert!(asked.success());
     assert!(served.child.wait().unwrap().success());
 }

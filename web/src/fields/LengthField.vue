@@ -2,7 +2,7 @@
 import { computed, nextTick, ref, watch } from "vue";
 import { Refused } from "@/api/client";
 import { useProject } from "@/store/project";
-import { readOut } from "@/units/text";
+import { readOut, show } from "@/units/text";
 import { useTape } from "@/units/useTape";
 
 /** A length of the document, typed in the tape language, shown in both systems. */
@@ -17,50 +17,53 @@ const props = defineProps<{
 const store = useProject();
 const text = ref("");
 const error = ref("");
-const editing = ref(false);
+/** The person has typed something that is not stored yet. */
+const dirty = ref(false);
 const probe = ref("");
 const { result, read } = useTape(probe);
 
-// What is stored, in the project's system.
+// What is stored, as the tape language writes it.
 const stored = computed(() =>
   props.value === null || props.value === undefined ? "" : `${props.value} mm`,
 );
+
+async function showStored() {
+  dirty.value = false;
+  error.value = "";
+  probe.value = stored.value;
+  const r = stored.value ? await read() : null;
+  if (dirty.value) return;
+  if (!r || "error" in r) text.value = "";
+  else text.value = store.system === "in" ? `${r.nearest}"` : stored.value.replace(" mm", "");
+}
 watch(
   [stored, () => store.system],
   () => {
-    if (!editing.value) probe.value = stored.value;
+    if (!dirty.value) void showStored();
   },
   { immediate: true },
 );
-watch([result, stored, () => store.system], () => {
-  if (editing.value) return;
-  const r = result.value;
-  if (!stored.value || !r || "error" in r) text.value = "";
-  else text.value = store.system === "in" ? `${r.nearest}"` : stored.value.replace(" mm", "");
-});
-watch(text, (now) => {
-  if (editing.value) {
-    probe.value = now;
-    error.value = "";
-  }
-});
+
+function typing() {
+  dirty.value = true;
+  error.value = "";
+  probe.value = text.value;
+}
 
 const told = computed(() => {
   const r = result.value;
   if (!r || "error" in r) return "";
-  return editing.value ? readOut(r) : store.system === "in" ? `${r.mm} mm` : `${r.nearest}″`;
+  return dirty.value ? readOut(r) : store.system === "in" ? `${show(r.mm)} mm` : `${r.nearest}″`;
 });
 
+/** One write at a time: a dialog that opens takes the focus, and leaving the field commits too. */
+let writing = false;
+
 async function commit() {
-  if (!editing.value) return;
-  const typed = text.value.trim();
-  const unchanged = !typed && !stored.value;
-  if (unchanged) {
-    editing.value = false;
-    return;
-  }
-  if (!typed && props.empty !== undefined) {
-    await write(null);
+  if (!dirty.value || writing) return;
+  if (!text.value.trim()) {
+    if (props.empty !== undefined && stored.value) await write(null);
+    else await showStored();
     return;
   }
   const answer = await read();
@@ -68,24 +71,21 @@ async function commit() {
     error.value = answer?.error.detail ?? "Type a length.";
     return;
   }
-  if (answer.mm === props.value) {
-    editing.value = false;
-    await nextTick();
-    probe.value = stored.value;
-    return;
-  }
-  await write(answer.mm);
+  if (answer.mm === props.value) await showStored();
+  else await write(answer.mm);
 }
 
 async function write(value: number | null) {
+  writing = true;
   try {
     await store.edit([{ op: "add", path: props.pointer, value }]);
-    error.value = "";
-    editing.value = false;
-    probe.value = stored.value;
+    await nextTick();
+    await showStored();
   } catch (e) {
     if (!(e instanceof Refused)) throw e;
     error.value = `${e.problem.detail}${e.problem.allowed ? ` Allowed: ${e.problem.allowed}.` : ""}`;
+  } finally {
+    writing = false;
   }
 }
 
@@ -104,7 +104,7 @@ const id = computed(() => `f${props.pointer.replaceAll(/[^a-z0-9]+/gi, "-")}`);
       :placeholder="empty"
       :aria-invalid="Boolean(error)"
       :aria-describedby="`${id}-told`"
-      @focus="editing = true"
+      @input="typing"
       @blur="commit"
       @keydown.enter.prevent="commit"
     />

@@ -25,6 +25,13 @@ function typing(target: EventTarget | null): boolean {
   );
 }
 
+/** Dialogs stay in the page when shut, out of sight. */
+function dialogOpen(): boolean {
+  return [...document.querySelectorAll<HTMLElement>("[role=dialog]")].some((d) =>
+    d.checkVisibility(),
+  );
+}
+
 /** Listens for the keys while a project is open. */
 export function useShortcuts() {
   const open = ref(false);
@@ -48,7 +55,7 @@ export function useShortcuts() {
     const command = event.ctrlKey || event.metaKey;
     if (typing(event.target) || event.altKey) return;
     if (command && event.key.toLowerCase() !== "z") return;
-    if (document.querySelector(".el-overlay-dialog")) return;
+    if (dialogOpen()) return;
     const stage = STAGES[Number(event.key) - 1];
     if (stage) void router.push({ name: stage.id });
     else if (event.key === "?") open.value = true;

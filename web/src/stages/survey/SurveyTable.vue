@@ -116,9 +116,12 @@ function askAll() {
 .link {
   text-decoration: underline;
   font-size: 14px;
+  min-height: 26px;
+  min-width: 26px;
 }
 .reading {
   display: inline-flex;
+  align-items: center;
   gap: 6px;
   margin-right: 12px;
 }
