@@ -1,0 +1,100 @@
+// Whole-program figures as a table: start, memory, edit round trip, plan, first load.
+import { spawn } from "node:child_process";
+import { readFileSync } from "node:fs";
+import { mkdtemp, rm } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { performance } from "node:perf_hooks";
+import { gzipSync } from "node:zlib";
+
+const bin = process.env.JIGFIT_BIN ?? join(import.meta.dirname, "../target/release/jigfit");
+const data = await mkdtemp(join(tmpdir(), "jigfit-bench-"));
+const rows = [];
+
+/** Minimum, median, 95th percentile and maximum. */
+function spread(values) {
+  const v = [...values].sort((a, b) => a - b);
+  const at = (q) => v[Math.min(v.length - 1, Math.floor(q * v.length))];
+  return [v[0], at(0.5), at(0.95), v.at(-1)].map((x) => x.toFixed(1));
+}
+
+async function start() {
+  const begun = performance.now();
+  const child = spawn(bin, ["demo", "--data", data, "--port", "0"], {
+    stdio: ["ignore", "pipe", "ignore"],
+  });
+  let address = "";
+  for await (const chunk of child.stdout) {
+    address = /http:\/\/127\.0\.0\.1:\d+/.exec(String(chunk))?.[0] ?? "";
+    if (address) break;
+  }
+  await fetch(`${address}/healthz`).then((r) => r.text());
+  return { child, address, took: performance.now() - begun };
+}
+async function stop(child) {
+  const gone = new Promise((done) => child.once("exit", done));
+  child.kill("SIGTERM");
+  await gone;
+}
+
+await stop((await start()).child);
+const starts = [];
+for (let i = 0; i < 10; i++) {
+  const s = await start();
+  starts.push(s.took);
+  await stop(s.child);
+}
+rows.push(["start to first /healthz, ms (aim 200)", ...spread(starts)]);
+
+const { child, address } = await start();
+const project = `${address}/api/projects/moth`;
+let revision = (await (await fetch(project)).json()).revision;
+const rss = () => Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${child.pid}/status`, "utf8"))[1]) / 1024;
+rows.push(["resident with the demo open, MB (aim 60)", ...spread([rss()])]);
+
+const edits = [];
+for (let i = 0; i < 60; i++) {
+  const begun = performance.now();
+  const answer = await fetch(project, {
+    method: "PATCH",
+    headers: { "if-match": String(revision), "content-type": "application/json" },
+    body: JSON.stringify([{ op: "add", path: "/modules/deck/underside", value: 240 + (i % 12) }]),
+  });
+  revision = (await answer.json()).revision;
+  edits.push(performance.now() - begun);
+}
+rows.push(["edit round trip, ms (aim 50)", ...spread(edits.slice(5))]);
+
+const previews = [];
+for (let i = 0; i < 60; i++) {
+  const begun = performance.now();
+  const answer = await fetch(`${project}/preview`, {
+    method: "POST",
+    body: JSON.stringify([{ op: "add", path: "/modules/deck/underside", value: 200 + i }]),
+  });
+  await answer.json();
+  previews.push(performance.now() - begun);
+}
+rows.push(["drag: preview round trip, ms", ...spread(previews.slice(5))]);
+rows.push(["resident after 120 plans, MB", ...spread([rss()])]);
+
+// What the first page loads: every script it names and what those import at once.
+const page = await (await fetch(address)).text();
+const seen = new Set();
+const queue = [...page.matchAll(/(?:src|href)="(\/assets\/[^"]+\.js)"/g)].map((m) => m[1]);
+let bytes = 0;
+while (queue.length) {
+  const path = queue.pop();
+  if (seen.has(path)) continue;
+  seen.add(path);
+  const text = await (await fetch(address + path)).text();
+  bytes += gzipSync(text).length;
+  for (const m of text.matchAll(/(?:from|import)\s*"\.\/([^"]+\.js)"/g)) queue.push(`/assets/${m[1]}`);
+}
+rows.push(["first-load JavaScript, kB gzip (aim 350)", ...spread([bytes / 1000])]);
+await stop(child);
+await rm(data, { recursive: true, force: true });
+
+console.log(["", "min", "median", "p95", "max"].map((h, i) => (i ? h.padStart(8) : h.padEnd(44))).join(""));
+for (const [name, ...values] of rows)
+  console.log(name.padEnd(44) + values.map((v) => v.padStart(8)).join(""));

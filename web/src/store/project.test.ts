@@ -1,0 +1,104 @@
+import { createPinia, setActivePinia } from "pinia";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import type { Opened, Operation } from "@/api/types";
+import { useProject } from "./project";
+
+/** A server in miniature: a name, a revision, and what the next edit is answered with. */
+const server = {
+  revision: 1,
+  name: "Moth",
+  refuse: null as null | { status: number; body: object },
+  seen: [] as { method: string; path: string; match: string | null }[],
+};
+
+function opened(): Partial<Opened> {
+  return {
+    id: "moth",
+    revision: server.revision,
+    changed: "2026-11-14T10:00:00Z",
+    project: { name: server.name } as Opened["project"],
+    plan: { findings: [] } as unknown as Opened["plan"],
+    can_undo: server.revision > 1,
+    can_redo: false,
+  };
+}
+
+beforeEach(() => {
+  setActivePinia(createPinia());
+  Object.assign(server, { revision: 1, name: "Moth", refuse: null, seen: [] });
+  vi.stubGlobal(
+    "EventSource",
+    class {
+      addEventListener() {}
+      close() {}
+    },
+  );
+  vi.stubGlobal("fetch", async (path: string, init: RequestInit) => {
+    const headers = init.headers as Record<string, string>;
+    server.seen.push({ method: init.method!, path, match: headers["if-match"] ?? null });
+    if (init.method === "PATCH") {
+      if (server.refuse)
+        return new Response(JSON.stringify(server.refuse.body), { status: server.refuse.status });
+      const [first] = JSON.parse(init.body as string) as Operation[];
+      server.name = first!.value as string;
+      server.revision += 1;
+    }
+    return new Response(JSON.stringify(opened()), { status: 200 });
+  });
+});
+afterEach(() => vi.unstubAllGlobals());
+
+const rename = (value: string): Operation[] => [{ op: "add", path: "/name", value }];
+
+describe("edits", () => {
+  it("shows an edit at once and keeps it when it was stored", async () => {
+    const store = useProject();
+    await store.open("moth");
+    const done = store.edit(rename("Owl"));
+    expect(store.project?.name).toBe("Owl");
+    expect(store.saving).toBe(1);
+    await done;
+    expect(store.revision).toBe(2);
+    expect(store.canUndo).toBe(true);
+    expect(store.saving).toBe(0);
+  });
+
+  it("sends quick edits in order, each against the revision before it", async () => {
+    const store = useProject();
+    await store.open("moth");
+    await Promise.all([store.edit(rename("A")), store.edit(rename("B")), store.edit(rename("C"))]);
+    const matches = server.seen.filter((s) => s.method === "PATCH").map((s) => s.match);
+    expect(matches).toEqual(["1", "2", "3"]);
+    expect(store.project?.name).toBe("C");
+  });
+
+  it("puts back what is stored when an edit is refused, and says why", async () => {
+    const store = useProject();
+    await store.open("moth");
+    server.refuse = { status: 422, body: { title: "x", detail: "too long", pointer: "/name" } };
+    expect(await store.change(rename("Owl"))).toBe(false);
+    expect(store.project?.name).toBe("Moth");
+    expect(store.failed?.detail).toBe("too long");
+  });
+
+  it("keeps both values of a clash until one is chosen", async () => {
+    const store = useProject();
+    await store.open("moth");
+    const conflicts = [{ pointer: "/name", theirs: "Bat", yours: "Owl" }];
+    server.refuse = { status: 409, body: { detail: "changed", pointer: "/name", conflicts } };
+    await store.edit(rename("Owl"));
+    expect(store.clash?.conflicts).toEqual(conflicts);
+    server.refuse = null;
+    await store.settle(true);
+    expect(store.clash).toBeNull();
+    expect(server.name).toBe("Owl");
+  });
+
+  it("does not put an older state back", async () => {
+    const store = useProject();
+    await store.open("moth");
+    await store.edit(rename("Owl"));
+    store.take({ ...(opened() as Opened), revision: 1, project: { name: "old" } as never });
+    expect(store.project?.name).toBe("Owl");
+  });
+});
