@@ -31,7 +31,9 @@ fn benches(c: &mut Criterion) {
     slow.finish();
     let beam = json!({"spans": [600, 600, 600], "width": 400, "thickness": 15, "material": "birch-ply",
         "loads": [{"kind": "uniform", "n_per_mm": 0.5}, {"kind": "point", "n": 800, "at": 300}]});
-    c.bench_function("beam, three spans", |b| b.iter(|| compute::run("beam", beam.clone())));
+    c.bench_function("beam, three spans", |b| {
+        b.iter(|| compute::run("beam", beam.clone()))
+    });
 }
 
 criterion_group!(plan, benches);

@@ -15,11 +15,11 @@ pub struct Frame {
 }
 
 impl Frame {
-    /// Fits `w` x `h` real mm into a box on the page, centred.
+    /// Fits `w` x `h` real mm into a box on the page, at its top and in its middle.
     pub fn fit(w: f64, h: f64, x: f64, y: f64, bw: f64, bh: f64) -> Frame {
         let scale = (bw / w).min(bh / h);
         let left = x + (bw - w * scale) / 2.0;
-        let bottom = y + (bh + h * scale) / 2.0;
+        let bottom = y + h * scale;
         Frame {
             scale,
             origin: (left, bottom),

@@ -134,10 +134,18 @@ fn dimensions(page: &mut Page, part: &Part, f: &Frame, system: System) {
 
 fn corners(page: &mut Page, part: &Part, f: &Frame) {
     let (w, h) = (part.w.value, part.h.value);
+    let mut before: Option<(f64, f64)> = None;
     for c in &part.corners {
         let (x, y) = f.at([c.u.value, c.v.value]);
+        // The letter of a corner close to the last one goes to the other side.
+        let crowded = before.is_some_and(|b| (b.0 - x).hypot(b.1 - y) < 4.0);
+        before = Some((x, y));
         let dx = if c.u.value > w / 2.0 { -2.6 } else { 2.6 };
-        let dy = if c.v.value > h / 2.0 { 3.6 } else { -1.6 };
+        let dy = if (c.v.value > h / 2.0) != crowded {
+            3.6
+        } else {
+            -1.6
+        };
         page.rect(x - 0.5, y - 0.5, 1.0, 1.0, Some((0x22, 0x26, 0x2b)), None);
         if h * f.scale > 12.0 {
             page.figure(x + dx, y + dy, 3.0, false, c.letter.clone());
@@ -169,15 +177,15 @@ fn column(page: &mut Page, part: &Part, system: System) {
     let mut y = 18.0;
     page.say(TABLE, y, 4.2, true, "Corners from the red mark");
     y += 6.0;
-    page.say(TABLE + 12.0, y, 3.2, false, "across");
-    page.say(TABLE + 48.0, y, 3.2, false, "up");
+    page.say(TABLE + 9.0, y, 3.2, false, "across");
+    page.say(TABLE + 47.0, y, 3.2, false, "up");
     y += 4.6;
     for c in part.corners.iter().take(ROWS) {
         page.say(TABLE, y, 3.4, true, c.letter.clone());
-        for (x, figure) in [(12.0, &c.u), (48.0, &c.v)] {
+        for (x, figure) in [(9.0, &c.u), (47.0, &c.v)] {
             page.items.push(crate::page::Item::Text(crate::page::Text {
                 at: (TABLE + x, y),
-                size: 3.4,
+                size: 2.9,
                 words: both(figure, system),
                 colour: crate::page::INK,
                 bold: false,

@@ -36,7 +36,7 @@ const SPLITS: Record<string, string> = {
       {{ deck.lines.length }} supports<template v-if="deck.span"
         >, span {{ say(deck.span, store.system, true) }}</template
       >
-      · {{ deck.vents.length }} vents
+      <template v-if="deck.vents.length"> · {{ deck.vents.length }} vents</template>
     </p>
     <DeckPlanDrawing :deck="deck" />
     <DeckChoices v-if="module" :id="module[0]" :deck="module[1]" />

@@ -46,7 +46,7 @@ function crowded(i: number, s: number): boolean {
   return Math.hypot(a.u.value - b.u.value, a.v.value - b.v.value) * s < 14;
 }
 function roomy(d: Part["dims"][number], i: number, s: number): boolean {
-  return i < 2 || d.figure.value * s > say(d.figure, store.system).length * 9 + 10;
+  return i < 2 || d.figure.value * s > say(d.figure, store.system).length * 9 + 24;
 }
 </script>
 

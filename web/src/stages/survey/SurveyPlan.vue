@@ -84,7 +84,7 @@ function labelled(mark: Mark): boolean {
         :x="(X(t.x[0]!) + X(t.x[1]!)) / 2"
         :y="(Y(t.plan.outer[0]![1]!) + Y(t.plan.outer[2]![1]!)) / 2 + 5"
         text-anchor="middle"
-        class="soft"
+        class="soft inside"
       >
         {{ t.name }}, {{ say(t.height, store.system) }} high
       </text>
@@ -175,6 +175,13 @@ function labelled(mark: Mark): boolean {
 .soft {
   fill: var(--ink-2);
   font-size: 13px;
+  paint-order: stroke;
+  stroke: var(--paper);
+  stroke-width: 4px;
+  stroke-linejoin: round;
+}
+.soft.inside {
+  stroke: var(--void);
 }
 .mark line {
   stroke: var(--steel);

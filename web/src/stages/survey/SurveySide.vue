@@ -55,7 +55,7 @@ const askPlace = computed(() => (props.ask?.place?.view === "section" ? props.as
       class="thing"
     />
     <g
-      v-for="m in marks"
+      v-for="(m, i) in marks"
       :key="m.key"
       class="mark"
       :class="[m.state, { marked: view.marked === m.key }]"
@@ -66,7 +66,11 @@ const askPlace = computed(() => (props.ask?.place?.view === "section" ? props.as
         :y1="Y(m.place!.from[2]!)"
         :y2="Y(m.place!.to[2]!)"
       />
-      <text :x="X(m.place!.to[0]!) + 6" :y="Y(m.place!.to[2]! * 0.6)" class="figure">
+      <text
+        :x="X(m.place!.to[0]!) + 6"
+        :y="Y(m.place!.to[2]! * (i % 2 ? 0.72 : 0.55))"
+        class="figure"
+      >
         {{ say(m.figure, store.system) }}{{ m.state === "soft" ? " lining" : "" }}
       </text>
     </g>
