@@ -31,7 +31,7 @@ test: lint rust-test web-test browser-test
 lint: web
 	$(CARGO) fmt --all --check
 	$(CARGO) clippy --workspace --all-targets --locked -- -D warnings
-	cd web && npm run --silent check && npm run --silent lint
+	cd web && npm run --silent check && npm run --silent lint && npm run --silent types:fresh
 
 rust-test: web
 	$(CARGO) test --workspace --locked

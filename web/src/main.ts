@@ -9,6 +9,8 @@ import "element-plus/es/components/dialog/style/css";
 import "element-plus/es/components/checkbox/style/css";
 import "@/styles/tokens.css";
 import "@/styles/base.css";
+import "@/styles/drawing.css";
+import "@/styles/fields.css";
 import { ElButton } from "element-plus/es/components/button/index.mjs";
 import { ElCheckbox } from "element-plus/es/components/checkbox/index.mjs";
 import { ElDialog } from "element-plus/es/components/dialog/index.mjs";

@@ -7,6 +7,11 @@ export class Refused extends Error {
   }
 }
 
+/** A refusal in a sentence, with what would have been accepted. */
+export function refusal(problem: Problem): string {
+  return problem.allowed ? `${problem.detail} Allowed: ${problem.allowed}.` : problem.detail;
+}
+
 async function ask<T>(method: string, path: string, body?: unknown, headers: HeadersInit = {}) {
   let answer: Response;
   try {

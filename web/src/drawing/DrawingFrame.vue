@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, onMounted, ref } from "vue";
+import { computed, ref } from "vue";
+import { useWidth } from "./useWidth";
 
 /** Fits a stretch of the real thing, in mm with y up, into the width there is. Text stays in
  * pixels: the slot gets the two mappings and the scale. */
@@ -14,15 +15,7 @@ const props = withDefaults(
 );
 
 const box = ref<HTMLElement | null>(null);
-const width = ref(700);
-let watcher: ResizeObserver | null = null;
-onMounted(() => {
-  watcher = new ResizeObserver(([entry]) => {
-    if (entry && entry.contentRect.width > 40) width.value = entry.contentRect.width;
-  });
-  if (box.value) watcher.observe(box.value);
-});
-onBeforeUnmount(() => watcher?.disconnect());
+const width = useWidth(box, 700);
 
 const fit = computed(() => {
   const [x0, y0, x1, y1] = props.bounds;

@@ -32,11 +32,7 @@ const chosen = computed({
   flex-direction: column;
   min-width: 150px;
 }
-.label {
-  font-size: 13.5px;
-  color: var(--ink-2);
-}
-.field :deep(.el-select__wrapper) {
+..field :deep(.el-select__wrapper) {
   min-height: 36px;
 }
 </style>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from "vue";
-import { Refused } from "@/api/client";
+import { refusal, Refused } from "@/api/client";
 import { useProject } from "@/store/project";
 import { readOut, show } from "@/units/text";
 import { useTape } from "@/units/useTape";
@@ -56,11 +56,20 @@ const told = computed(() => {
   return dirty.value ? readOut(r) : store.system === "in" ? `${show(r.mm)} mm` : `${r.nearest}″`;
 });
 
-/** One write at a time: a dialog that opens takes the focus, and leaving the field commits too. */
-let writing = false;
+/** One commit at a time: a dialog that opens takes the focus, and leaving the field commits too. */
+let committing = false;
 
 async function commit() {
-  if (!dirty.value || writing) return;
+  if (!dirty.value || committing) return;
+  committing = true;
+  try {
+    await take();
+  } finally {
+    committing = false;
+  }
+}
+
+async function take() {
   if (!text.value.trim()) {
     if (props.empty !== undefined && stored.value) await write(null);
     else await showStored();
@@ -76,16 +85,13 @@ async function commit() {
 }
 
 async function write(value: number | null) {
-  writing = true;
   try {
     await store.edit([{ op: "add", path: props.pointer, value }]);
     await nextTick();
     await showStored();
   } catch (e) {
     if (!(e instanceof Refused)) throw e;
-    error.value = `${e.problem.detail}${e.problem.allowed ? ` Allowed: ${e.problem.allowed}.` : ""}`;
-  } finally {
-    writing = false;
+    error.value = refusal(e.problem);
   }
 }
 
@@ -121,29 +127,6 @@ const id = computed(() => `f${props.pointer.replaceAll(/[^a-z0-9]+/gi, "-")}`);
   flex-direction: column;
   min-width: 92px;
 }
-label {
-  font-size: 13.5px;
-  color: var(--ink-2);
-}
-input {
-  width: 100%;
-  height: 36px;
-  padding: 0 8px;
-  border: 1.5px solid var(--hair-strong);
-  border-radius: var(--r);
-  background: var(--paper);
-  color: var(--ink);
-  font-size: 16px;
-  font-weight: 600;
-}
-input::placeholder {
-  color: var(--ink-2);
-  font-weight: 400;
-  font-size: 13.5px;
-}
-input[aria-invalid="true"] {
-  border-color: var(--stop);
-}
 .told {
   font-size: 12.5px;
   color: var(--ink-2);
@@ -155,8 +138,4 @@ input[aria-invalid="true"] {
   font-size: 13px;
 }
 @media (pointer: coarse) {
-  input {
-    height: var(--touch);
-  }
-}
 </style>

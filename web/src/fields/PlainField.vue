@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from "vue";
-import { Refused } from "@/api/client";
+import { refusal, Refused } from "@/api/client";
 import { useProject } from "@/store/project";
 
 /** A text or a plain number of the document. */
@@ -48,7 +48,7 @@ async function commit() {
     error.value = "";
   } catch (e) {
     if (!(e instanceof Refused)) throw e;
-    error.value = `${e.problem.detail}${e.problem.allowed ? ` Allowed: ${e.problem.allowed}.` : ""}`;
+    error.value = refusal(e.problem);
   }
 }
 
@@ -63,6 +63,7 @@ const id = computed(() => `p${props.pointer.replaceAll(/[^a-z0-9]+/gi, "-")}`);
     <input
       :id="id"
       v-model="text"
+      :class="{ mono: kind === 'number' }"
       autocomplete="off"
       :inputmode="kind === 'number' ? 'decimal' : undefined"
       :placeholder="empty"
@@ -82,34 +83,5 @@ const id = computed(() => `p${props.pointer.replaceAll(/[^a-z0-9]+/gi, "-")}`);
 .number {
   width: 88px;
 }
-label {
-  font-size: 13.5px;
-  color: var(--ink-2);
-}
-input {
-  width: 100%;
-  height: 36px;
-  padding: 0 8px;
-  border: 1.5px solid var(--hair-strong);
-  border-radius: var(--r);
-  background: var(--paper);
-  color: var(--ink);
-  font: 600 16px var(--font);
-}
-.number input {
-  font-family: var(--mono);
-}
-input::placeholder {
-  color: var(--ink-2);
-  font-weight: 400;
-  font-size: 13.5px;
-}
-input[aria-invalid="true"] {
-  border-color: var(--stop);
-}
-@media (pointer: coarse) {
-  input {
-    height: var(--touch);
-  }
-}
+.number @media (pointer: coarse) {
 </style>

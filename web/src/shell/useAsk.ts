@@ -1,5 +1,6 @@
 import { computed, ref, watch } from "vue";
 import { useRoute } from "vue-router";
+import { refusal } from "@/api/client";
 import type { Ask, Operation, Quantity } from "@/api/types";
 import { useProject } from "@/store/project";
 import { useView } from "@/store/view";
@@ -85,10 +86,7 @@ export function useAsk() {
     }
     const stored = await store.change(patchFor(target, answer.mm));
     if (!stored) {
-      const problem = store.failed;
-      error.value = problem
-        ? `${problem.detail}${problem.allowed ? ` Allowed: ${problem.allowed}.` : ""}`
-        : "";
+      error.value = store.failed ? refusal(store.failed) : "";
       store.failed = null;
       return false;
     }

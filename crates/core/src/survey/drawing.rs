@@ -5,7 +5,8 @@ use utoipa::ToSchema;
 
 use super::known::value;
 use super::model::Model;
-use super::protocol::{Place, place, stations};
+use super::place::{Place, place};
+use super::protocol::stations;
 use crate::geometry::region::Region;
 use crate::project::Project;
 use crate::project::survey::Quantity;

@@ -3,4 +3,5 @@
 pub mod drawing;
 pub mod known;
 pub mod model;
+pub mod place;
 pub mod protocol;

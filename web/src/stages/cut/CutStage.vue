@@ -73,12 +73,6 @@ function tick(key: string, on: boolean) {
 .print {
   font-weight: 600;
 }
-.empty {
-  background: var(--ground);
-  border-left: 8px solid var(--ply);
-  padding: 12px;
-  margin: 10px 0;
-}
 .sheet {
   border-top: 1.5px solid var(--hair-strong);
   padding-top: 8px;

@@ -102,10 +102,6 @@ const bounds = computed<[number, number, number, number]>(() => [
   stroke: var(--hair-strong);
   stroke-dasharray: 5 4;
 }
-.soft {
-  fill: var(--ink-2);
-  font-size: 13px;
-}
 .cut line {
   stroke: var(--stop);
   stroke-width: 1.8;

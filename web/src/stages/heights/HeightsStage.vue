@@ -123,12 +123,6 @@ function drop(id: string) {
 </template>
 
 <style scoped>
-.empty {
-  background: var(--ground);
-  border-left: 8px solid var(--ply);
-  padding: 12px;
-  margin: 10px 0;
-}
 .head {
   margin-top: 16px;
 }

@@ -1,10 +1,12 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, onMounted, ref } from "vue";
+import { computed, ref } from "vue";
 import type { Ladder, RungView } from "@/api/types";
+import { useWidth } from "@/drawing/useWidth";
 import { useProject } from "@/store/project";
 import { useView } from "@/store/view";
 import { say } from "@/units/text";
 import { seated } from "./seated";
+import { useDeckDrag } from "./useDeckDrag";
 
 /** The ladder: a tape from floor to roof, gear standing, people hanging from the roof, the deck
  * between them to be dragged. */
@@ -14,25 +16,17 @@ const store = useProject();
 const view = useView();
 
 const box = ref<HTMLElement | null>(null);
-const width = ref(740);
-let watcher: ResizeObserver | null = null;
-onMounted(() => {
-  watcher = new ResizeObserver(([e]) => {
-    if (e && e.contentRect.width > 40) width.value = e.contentRect.width;
-  });
-  if (box.value) watcher.observe(box.value);
-});
-onBeforeUnmount(() => watcher?.disconnect());
+const width = useWidth(box, 740);
 
 const TOP = 30;
-const HEIGHT = 560;
-const FLOOR = HEIGHT - 34;
 const narrow = computed(() => width.value < 560);
+const height = computed(() => (narrow.value ? 440 : 560));
+const floorY = computed(() => height.value - 34);
 const left = computed(() => 62);
-const right = computed(() => width.value - (narrow.value ? 128 : 236));
+const right = computed(() => width.value - (narrow.value ? 92 : 236));
 const roof = computed(() => props.ladder.floor_to_roof.value);
-const s = computed(() => (FLOOR - TOP) / roof.value);
-const Y = (mm: number) => FLOOR - mm * s.value;
+const s = computed(() => (floorY.value - TOP) / roof.value);
+const Y = (mm: number) => floorY.value - mm * s.value;
 
 const ticks = computed(() => {
   const inches = store.system === "in";
@@ -97,46 +91,21 @@ const labels = computed(() => {
   return rows;
 });
 
-const SNAP = 5;
-let dragging = false;
-let last = 0;
-
-function heightAt(event: PointerEvent): number {
-  const area = box.value!.getBoundingClientRect();
-  const mm = Math.round((FLOOR - (event.clientY - area.top)) / s.value);
-  const near = props.ladder.rungs.find((r) => Math.abs(r.underside.value - mm) * s.value < SNAP);
-  const wanted = near ? near.underside.value : mm;
-  return Math.min(Math.max(wanted, 0), Math.floor(roof.value));
-}
-function grab(event: PointerEvent) {
-  dragging = true;
-  (event.currentTarget as Element).setPointerCapture(event.pointerId);
-}
-function drag(event: PointerEvent) {
-  if (!dragging) return;
-  const next = heightAt(event);
-  if (next !== last) emit("preview", (last = next));
-}
-function drop(event: PointerEvent) {
-  if (!dragging) return;
-  dragging = false;
-  emit("choose", heightAt(event));
-}
-function key(event: KeyboardEvent) {
-  const now = props.ladder.chosen?.underside.value;
-  if (now === undefined || !["ArrowUp", "ArrowDown"].includes(event.key)) return;
-  event.preventDefault();
-  const up = event.key === "ArrowUp";
-  const rungs = props.ladder.rungs.map((r) => r.underside.value);
-  const next = !event.shiftKey
-    ? Math.round(now) + (up ? 1 : -1)
-    : up
-      ? rungs.find((u) => u > now + 0.5)
-      : rungs.findLast((u) => u < now - 0.5);
-  if (next !== undefined && next >= 0 && next < roof.value) emit("choose", next);
+const { grab, drag, drop, key } = useDeckDrag({
+  ladder: () => props.ladder,
+  heightAt: (clientY) =>
+    (floorY.value - (clientY - (box.value?.getBoundingClientRect().top ?? 0))) / s.value,
+  scale: () => s.value,
+  preview: (u) => emit("preview", u),
+  choose: (u) => emit("choose", u),
+});
+/** Beside the head where there is room, else below it. */
+function wordsAt(p: { crown: number; shape: { head: { ry: number } } }): number {
+  return Math.max(Y(p.crown), TOP) + (narrow.value ? 2 * p.shape.head.ry : 0);
 }
 function short(label: string): string {
-  const most = narrow.value ? 12 : 26;
+  if (narrow.value) return "";
+  const most = 26;
   return label.length > most ? `${label.slice(0, most - 1)}…` : label;
 }
 </script>
@@ -145,17 +114,17 @@ function short(label: string): string {
   <div ref="box" class="ladder">
     <svg
       :width="width"
-      :height="HEIGHT"
-      :viewBox="`0 0 ${width} ${HEIGHT}`"
+      :height="height"
+      :viewBox="`0 0 ${width} ${height}`"
       role="group"
       aria-label="Height ladder"
     >
-      <rect x="4" :y="Y(roof)" width="40" :height="FLOOR - Y(roof)" class="rule" />
+      <rect x="4" :y="Y(roof)" width="40" :height="floorY - Y(roof)" class="rule" />
       <g v-for="t in ticks" :key="t.y">
         <line :x1="t.long ? 31 : 37" x2="44" :y1="t.y" :y2="t.y" class="tick" />
         <text v-if="t.text" x="6" :y="t.y + 5" class="tick-text">{{ t.text }}</text>
       </g>
-      <text x="4" :y="FLOOR + 22" class="soft">{{ store.system === "in" ? "inches" : "cm" }}</text>
+      <text x="4" :y="floorY + 22" class="soft">{{ store.system === "in" ? "inches" : "cm" }}</text>
       <path
         :d="`M${left} ${Y(roof) + 3}Q${(left + right) / 2} ${Y(roof) - 8} ${right} ${Y(roof) + 3}`"
         class="roof"
@@ -166,15 +135,15 @@ function short(label: string): string {
         }}
         {{ say(ladder.floor_to_roof, store.system) }}
       </text>
-      <line :x1="left" :x2="right" :y1="FLOOR" :y2="FLOOR" class="roof" />
-      <text :x="right" :y="FLOOR + 20" text-anchor="end" class="soft">load floor</text>
+      <line :x1="left" :x2="right" :y1="floorY" :y2="floorY" class="roof" />
+      <text :x="right" :y="floorY + 20" text-anchor="end" class="soft">load floor</text>
 
       <g v-for="g in gear" :key="g.id">
         <rect
           :x="g.x"
           :y="Y(g.h.value)"
           :width="g.w"
-          :height="FLOOR - Y(g.h.value)"
+          :height="floorY - Y(g.h.value)"
           class="gear"
           :class="{ over: g.fits === false, marked: view.marked === g.id }"
         />
@@ -187,14 +156,15 @@ function short(label: string): string {
           class="need"
         />
         <foreignObject
-          v-if="FLOOR - Y(g.h.value) > 30"
+          v-if="floorY - Y(g.h.value) > 30"
           :x="g.x + 2"
-          :y="FLOOR - 54"
+          :y="floorY - (narrow ? 26 : 54)"
           :width="g.w - 4"
           height="54"
         >
           <p class="gear-name">
-            {{ g.name }}<br /><b>{{ say(g.needs, store.system) }}</b>
+            <template v-if="!narrow">{{ g.name }}<br /></template
+            ><b>{{ say(g.needs, store.system) }}</b>
           </p>
         </foreignObject>
       </g>
@@ -205,14 +175,15 @@ function short(label: string): string {
         class="person"
         :class="{ over: p.over, close: p.close, marked: view.marked === p.name }"
       >
-        <path :d="p.shape.body" />
+        <path v-if="!narrow" :d="p.shape.body" />
+        <path v-else :d="`M${p.shape.head.cx} ${Y(p.crown)}V${Y(p.seat)}`" />
         <ellipse v-bind="p.shape.head" />
         <line :x1="p.x + 20" :x2="p.x + p.w * 0.6" :y1="Y(p.crown)" :y2="Y(p.crown)" class="need" />
-        <text :x="p.shape.beside" :y="Math.max(Y(p.crown), TOP) + 20" class="name">
+        <text :x="narrow ? p.x + 4 : p.shape.beside" :y="wordsAt(p) + 20" class="name">
           {{ p.name }}
         </text>
-        <text :x="p.shape.beside" :y="Math.max(Y(p.crown), TOP) + 38" class="figure">
-          {{ p.over ? "" : "+" }}{{ say(p.spare, store.system) }} over head
+        <text :x="narrow ? p.x + 4 : p.shape.beside" :y="wordsAt(p) + 38" class="figure">
+          {{ p.over ? "" : "+" }}{{ say(p.spare, store.system) }}{{ narrow ? "" : " over head" }}
         </text>
       </g>
 
@@ -332,10 +303,6 @@ svg {
   stroke: var(--ink);
   stroke-width: 2.5;
 }
-.soft {
-  fill: var(--ink-2);
-  font-size: 13px;
-}
 .head {
   font-weight: 700;
 }
@@ -399,10 +366,6 @@ svg {
 }
 .name {
   font-weight: 700;
-}
-.figure {
-  font-family: var(--mono);
-  font-weight: 600;
 }
 .deck {
   cursor: ns-resize;

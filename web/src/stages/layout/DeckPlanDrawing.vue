@@ -137,8 +137,4 @@ const spans = computed(() => props.deck.lines.slice(1).map((x, i) => [props.deck
 .label.marked {
   fill: var(--stop);
 }
-.soft {
-  fill: var(--ink-2);
-  font-size: 13px;
-}
 </style>

@@ -119,12 +119,4 @@ const floor = computed(() => [
   stroke: var(--steel);
   stroke-dasharray: 4 3;
 }
-.figure {
-  font-family: var(--mono);
-  font-weight: 600;
-}
-.soft {
-  fill: var(--ink-2);
-  font-size: 13px;
-}
 </style>

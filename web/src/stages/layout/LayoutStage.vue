@@ -56,12 +56,6 @@ const SPLITS: Record<string, string> = {
 </template>
 
 <style scoped>
-.empty {
-  background: var(--ground);
-  border-left: 8px solid var(--ply);
-  padding: 12px;
-  margin: 10px 0;
-}
 .why {
   font-size: 14.5px;
   margin: 4px 0 10px;

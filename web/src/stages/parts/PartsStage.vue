@@ -121,11 +121,6 @@ const holes = computed(() => (part.value?.features ?? []).filter((f) => f.kind !
 </template>
 
 <style scoped>
-.empty {
-  background: var(--ground);
-  border-left: 8px solid var(--ply);
-  padding: 12px;
-}
 .list {
   display: flex;
   flex-wrap: wrap;

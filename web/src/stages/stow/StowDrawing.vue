@@ -102,12 +102,4 @@ const bounds = computed<[number, number, number, number]>(() => {
 .box.marked {
   stroke-width: 4;
 }
-.soft {
-  fill: var(--ink-2);
-  font-size: 13px;
-}
-.figure {
-  font-family: var(--mono);
-  font-weight: 600;
-}
 </style>

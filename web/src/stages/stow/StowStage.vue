@@ -177,12 +177,6 @@ function remove(map: string, id: string) {
 .lead {
   margin-bottom: 8px;
 }
-.empty {
-  background: var(--ground);
-  border-left: 8px solid var(--ply);
-  padding: 12px;
-  margin: 10px 0;
-}
 h3 {
   margin-top: 20px;
 }

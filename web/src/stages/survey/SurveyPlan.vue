@@ -121,7 +121,7 @@ function labelled(mark: Mark): boolean {
         </template>
       </template>
     </g>
-    <g v-if="askPlace" class="ask">
+    <g v-if="askPlace" class="ask tape-line">
       <line
         :x1="X(askPlace.from[0]!)"
         :y1="Y(askPlace.from[1]!)"
@@ -152,11 +152,6 @@ function labelled(mark: Mark): boolean {
   stroke: var(--hair);
   stroke-opacity: 0.6;
   stroke-linejoin: round;
-}
-.threshold {
-  stroke: var(--ink);
-  stroke-width: 2;
-  stroke-dasharray: 7 5;
 }
 .centre {
   stroke: var(--stop);
@@ -195,11 +190,6 @@ function labelled(mark: Mark): boolean {
 .mark rect {
   fill: var(--paper);
 }
-.figure {
-  font-family: var(--mono);
-  font-weight: 600;
-  font-size: 13.5px;
-}
 .mark.disagrees line,
 .mark.disagrees circle {
   stroke: var(--stop);
@@ -216,11 +206,6 @@ function labelled(mark: Mark): boolean {
 }
 .mark.marked circle {
   stroke-width: 4;
-}
-.ask line {
-  stroke: var(--tape);
-  stroke-width: 9;
-  paint-order: stroke;
 }
 .ask circle {
   fill: var(--ink);

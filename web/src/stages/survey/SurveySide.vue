@@ -74,7 +74,7 @@ const askPlace = computed(() => (props.ask?.place?.view === "section" ? props.as
         {{ say(m.figure, store.system) }}{{ m.state === "soft" ? " lining" : "" }}
       </text>
     </g>
-    <g v-if="askPlace" class="ask">
+    <g v-if="askPlace" class="ask tape-line">
       <line
         :x1="X(askPlace.from[0]!)"
         :x2="X(askPlace.to[0]!)"
@@ -94,11 +94,6 @@ const askPlace = computed(() => (props.ask?.place?.view === "section" ? props.as
   stroke: var(--ink);
   stroke-width: 2.2;
 }
-.threshold {
-  stroke: var(--ink);
-  stroke-width: 2;
-  stroke-dasharray: 7 5;
-}
 .thing {
   fill: var(--void);
   stroke: var(--hair-strong);
@@ -115,18 +110,6 @@ const askPlace = computed(() => (props.ask?.place?.view === "section" ? props.as
 .mark.marked line {
   stroke: var(--stop);
   stroke-width: 2.2;
-}
-.figure {
-  font-family: var(--mono);
-  font-weight: 600;
-}
-.soft {
-  fill: var(--ink-2);
-  font-size: 13px;
-}
-.ask line {
-  stroke: var(--tape);
-  stroke-width: 9;
 }
 .ask circle {
   fill: var(--stop);

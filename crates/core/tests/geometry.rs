@@ -1,0 +1,182 @@
+//! Laws of the geometry layer.
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
+
+use jigfit_core::geometry::region::Region;
+use jigfit_core::geometry::relief::{internal_corners, relieve};
+use jigfit_core::geometry::split::{lies_on, part_at, split_to};
+use jigfit_core::geometry::{distance_to_segment, interpolate};
+use proptest::prelude::*;
+use rstest::rstest;
+
+fn l_shape() -> Region {
+    Region {
+        outer: vec![
+            [0.0, 0.0],
+            [300.0, 0.0],
+            [300.0, 100.0],
+            [100.0, 100.0],
+            [100.0, 300.0],
+            [0.0, 300.0],
+        ],
+        holes: vec![],
+    }
+}
+
+#[rstest]
+#[case(-5.0, Some(10.0))]
+#[case(0.0, Some(10.0))]
+#[case(50.0, Some(15.0))]
+#[case(150.0, Some(10.0))]
+#[case(999.0, Some(0.0))]
+fn between_points_straight_beyond_them_held(#[case] x: f64, #[case] y: Option<f64>) {
+    assert_eq!(
+        interpolate(&[(0.0, 10.0), (100.0, 20.0), (200.0, 0.0)], x),
+        y
+    );
+}
+
+#[test]
+fn nothing_to_interpolate() {
+    assert_eq!(interpolate(&[], 1.0), None);
+    assert_eq!(interpolate(&[(5.0, 2.0)], 99.0), Some(2.0));
+    // Two readings at one place do not divide by zero.
+    assert!(
+        interpolate(&[(0.0, 1.0), (0.0, 3.0), (10.0, 3.0)], 5.0)
+            .unwrap()
+            .is_finite()
+    );
+}
+
+/// 3-4-5 triangle: the foot of the perpendicular, and the nearer end beyond it.
+#[test]
+fn distance_to_a_segment() {
+    assert!((distance_to_segment([0.0, 5.0], [-10.0, 0.0], [10.0, 0.0]) - 5.0).abs() < 1e-12);
+    assert!((distance_to_segment([13.0, 4.0], [-10.0, 0.0], [10.0, 0.0]) - 5.0).abs() < 1e-12);
+    assert!((distance_to_segment([3.0, 4.0], [0.0, 0.0], [0.0, 0.0]) - 5.0).abs() < 1e-12);
+}
+
+#[test]
+fn an_l_has_one_internal_corner() {
+    assert_eq!(internal_corners(&l_shape()), vec![[100.0, 100.0]]);
+    assert!(internal_corners(&Region::rectangle(0.0, 0.0, 10.0, 10.0)).is_empty());
+    // Going round the other way makes no difference once it is a region.
+    let mut turned = l_shape();
+    turned.outer.reverse();
+    let again = Region::from_polygon(&turned.polygon()).unwrap();
+    assert_eq!(internal_corners(&again).len(), 1);
+}
+
+#[test]
+fn a_gentle_curve_is_not_relieved() {
+    // A hollow of large radius in chords of about 3 degrees.
+    let mut outer = vec![[0.0, 0.0], [1000.0, 0.0], [1000.0, 500.0]];
+    outer.extend((1..20).map(|i| {
+        let t = f64::from(i) / 20.0;
+        [
+            1000.0 - 1000.0 * t,
+            500.0 - 80.0 * (std::f64::consts::PI * t).sin(),
+        ]
+    }));
+    outer.push([0.0, 500.0]);
+    let r = Region {
+        outer,
+        holes: vec![],
+    };
+    assert!(internal_corners(&r).is_empty());
+}
+
+/// The square corner of the thing behind still fits: the corner point itself is cut free, and a
+/// drill of that radius passes there.
+#[test]
+fn a_relief_frees_the_corner() {
+    let r = &relieve(&l_shape(), 8.0)[0];
+    let lost = l_shape().area() - r.area();
+    // Two circular segments beside a right-angled notch: r^2 (pi/4 - 1/2) each (by hand).
+    let by_hand = 2.0 * 64.0 * (std::f64::consts::PI / 4.0 - 0.5);
+    assert!(
+        (lost - by_hand).abs() < 0.05 * by_hand,
+        "{lost} against {by_hand}"
+    );
+    assert_eq!(relieve(&l_shape(), 0.0), vec![l_shape()]);
+}
+
+#[rstest]
+#[case(300.0, 300.0, true)]
+#[case(300.0, 299.0, false)]
+#[case(299.0, 400.0, false)]
+fn lies_on_a_sheet(#[case] w: f64, #[case] h: f64, #[case] fits: bool) {
+    assert_eq!(lies_on(&l_shape(), w, h), fits);
+}
+
+/// A strip lying askew fits its own width when turned along its edge.
+#[test]
+fn a_strip_askew_is_turned() {
+    let (c, s) = (30.0_f64.to_radians().cos(), 30.0_f64.to_radians().sin());
+    let turn = |[x, y]: [f64; 2]| [x * c - y * s, x * s + y * c];
+    let strip = Region::rectangle(0.0, 0.0, 1000.0, 100.0).map(turn);
+    assert!(lies_on(&strip, 1001.0, 101.0));
+    assert!(!lies_on(&strip, 990.0, 101.0));
+}
+
+#[test]
+fn split_only_when_needed_and_in_equal_pieces() {
+    let r = Region::rectangle(0.0, 0.0, 1000.0, 400.0);
+    assert_eq!(split_to(&r, 1000.0, 400.0).len(), 1);
+    let pieces = split_to(&r, 400.0, 500.0);
+    assert_eq!(pieces.len(), 2, "turned by 90 degrees two pieces of 500 do");
+    assert!(pieces.iter().all(|p| lies_on(p, 400.0, 500.0)));
+}
+
+#[test]
+fn impossible_regions_are_named() {
+    let bad = |outer: Vec<[f64; 2]>| {
+        Region {
+            outer,
+            holes: vec![],
+        }
+        .check("/r")
+        .unwrap_err()
+        .pointer
+    };
+    assert_eq!(bad(vec![]), "/r/outer");
+    assert_eq!(
+        bad(vec![[0.0, 0.0], [f64::NAN, 0.0], [1.0, 1.0]]),
+        "/r/outer/1/0"
+    );
+    assert_eq!(
+        bad(vec![[0.0, 0.0], [1.0, f64::INFINITY], [1.0, 1.0]]),
+        "/r/outer/1/1"
+    );
+    assert_eq!(bad(vec![[0.0, 0.0], [1.0, 1.0], [2.0, 2.0]]), "/r/outer");
+    let outside = Region {
+        outer: Region::rectangle(0.0, 0.0, 10.0, 10.0).outer,
+        holes: vec![Region::rectangle(20.0, 20.0, 30.0, 30.0).outer],
+    };
+    assert!(outside.check("/r").is_err());
+}
+
+proptest! {
+    /// Law: parting loses nothing, wherever the joints are.
+    #[test]
+    fn parting_keeps_the_area(xs in proptest::collection::vec(-50.0..350.0_f64, 0..4), ys in proptest::collection::vec(-50.0..350.0_f64, 0..4)) {
+        let pieces = part_at(&l_shape(), &xs, &ys);
+        let sum: f64 = pieces.iter().map(Region::area).sum();
+        prop_assert!((sum - l_shape().area()).abs() < 0.5, "{sum}");
+    }
+
+    /// Law: every piece lies on the sheet it was split for.
+    #[test]
+    fn pieces_lie_on_the_sheet(w in 60.0..500.0_f64, h in 60.0..500.0_f64) {
+        for piece in split_to(&l_shape(), w, h) {
+            prop_assert!(lies_on(&piece, w, h));
+        }
+    }
+
+    /// Law: difference and intersection share the region out.
+    #[test]
+    fn minus_and_and_are_complements(x in -50.0..320.0_f64, y in -50.0..320.0_f64, w in 10.0..300.0_f64, h in 10.0..300.0_f64) {
+        let other = Region::rectangle(x, y, x + w, y + h);
+        let sum: f64 = l_shape().minus(std::slice::from_ref(&other)).iter().chain(&l_shape().and(&other)).map(Region::area).sum();
+        prop_assert!((sum - l_shape().area()).abs() < 0.5);
+    }
+}

@@ -1,0 +1,73 @@
+import { afterEach, expect, it, vi } from "vitest";
+import { useView } from "@/store/view";
+import { edits, fakeServer, finding, openMoth } from "@/testing/demo";
+import { mountAt, settle } from "@/testing/mount";
+import FindingsRail from "./FindingsRail.vue";
+
+afterEach(() => vi.unstubAllGlobals());
+
+async function rail(findings: ReturnType<typeof finding>[], stage = "survey") {
+  const server = fakeServer({ findings });
+  await openMoth();
+  return { server, ...(await mountAt(FindingsRail, stage)) };
+}
+
+it("puts the worst first, and of equals those of this stage", async () => {
+  const { wrapper } = await rail(
+    [
+      finding("a", "fine"),
+      finding("b", "stop", "layout"),
+      finding("c", "stop", "heights"),
+      finding("d", "look"),
+    ],
+    "heights",
+  );
+  const order = wrapper.findAll(".finding").map((f) => f.text().match(/sentence of (\w)/)![1]);
+  expect(order).toEqual(["c", "b", "d", "a"]);
+});
+
+it("tells levels by word and shape, not by colour alone", async () => {
+  const { wrapper } = await rail([
+    finding("a", "stop"),
+    finding("b", "look"),
+    finding("c", "fine"),
+  ]);
+  expect(wrapper.findAll(".level").map((l) => l.text())).toEqual(["■ Stop", "◧ Look", "○ Fine"]);
+  expect(wrapper.get(".handle").text()).toContain("1 stop, 1 look, 1 fine");
+});
+
+it("shows rule, source and, when asked, the numbers", async () => {
+  const { wrapper } = await rail([finding("a", "stop")]);
+  expect(wrapper.get(".rule").text()).toBe("the rule. the source.");
+  expect(wrapper.find(".numbers").exists()).toBe(false);
+  const button = wrapper.findAll("button").find((b) => b.text() === "Numbers")!;
+  await button.trigger("click");
+  expect(wrapper.get(".numbers").text()).toContain("- 12");
+  expect(button.attributes("aria-expanded")).toBe("true");
+});
+
+it("goes where the finding is and marks it", async () => {
+  const { wrapper, router } = await rail([finding("water", "stop")]);
+  await wrapper
+    .findAll("button")
+    .find((b) => b.text() === "Show me")!
+    .trigger("click");
+  await settle();
+  expect(router.currentRoute.value.name).toBe("heights");
+  expect(useView().marked).toBe("water");
+});
+
+it("does what an offer says", async () => {
+  const f = finding("a", "stop");
+  const patch = [{ op: "add", path: "/modules/deck/underside", value: 348 }];
+  f.offers = [{ label: "Raise the deck", cost: "headroom less", patch: patch as never }];
+  const { wrapper, server } = await rail([f]);
+  await wrapper.get(".offer button").trigger("click");
+  await settle();
+  expect(edits(server)).toEqual([patch]);
+});
+
+it("says so when there is nothing yet", async () => {
+  const { wrapper } = await rail([]);
+  expect(wrapper.text()).toContain("Findings come with the first readings.");
+});

@@ -1,0 +1,113 @@
+import { afterEach, describe, expect, it, vi } from "vitest";
+import { useView } from "@/store/view";
+import { ask, edits, fakeServer, figure, mark, openMoth } from "@/testing/demo";
+import { mountAt, settle } from "@/testing/mount";
+import TapeBar from "./TapeBar.vue";
+
+afterEach(() => vi.unstubAllGlobals());
+
+async function bar(plan: object, stage = "survey") {
+  const server = fakeServer(plan);
+  await openMoth();
+  const { wrapper } = await mountAt(TapeBar, stage);
+  const enter = async (text: string) => {
+    await wrapper.get("#tape-entry").setValue(text);
+    await settle();
+    await wrapper.get("form").trigger("submit");
+    await settle();
+  };
+  return { server, wrapper, enter };
+}
+
+describe("which number is asked for", () => {
+  it("the first one this stage needs, before mere checks", async () => {
+    const { wrapper } = await bar({ asks: [ask("check", { needed: false }), ask("wall")] });
+    expect(wrapper.get(".what b").text()).toBe("Measure wall");
+    expect(wrapper.text()).toContain("it decides the edge");
+  });
+
+  it("on another stage the first one anything needs", async () => {
+    const { wrapper } = await bar({ asks: [ask("wall")] }, "parts");
+    expect(wrapper.get(".what b").text()).toBe("Measure wall");
+  });
+
+  it("the one that was picked", async () => {
+    const { wrapper } = await bar({ asks: [ask("one"), ask("two")] });
+    useView().pick("two");
+    await settle();
+    expect(wrapper.get(".what b").text()).toBe("Measure two");
+  });
+
+  it("a reading to be taken again", async () => {
+    const { wrapper, server, enter } = await bar({ asks: [ask("one")] });
+    useView().measureAgain(mark("wall.left", 1));
+    await settle();
+    expect(wrapper.get(".what b").text()).toBe("What of wall.left, again");
+    await enter("701");
+    const [patch] = edits(server);
+    expect(patch![0]!.value).toMatchObject({
+      quantity: { of: "wall", side: "left" },
+      typed: "701",
+    });
+  });
+
+  it("says so when there is none left", async () => {
+    const { wrapper } = await bar({ asks: [] });
+    expect(wrapper.text()).toContain("Every number asked for is there.");
+    expect(wrapper.find("input").exists()).toBe(false);
+  });
+});
+
+describe("taking it", () => {
+  it("stores a reading as typed, with unit and time", async () => {
+    const { server, enter } = await bar({ asks: [ask("wall")] });
+    await enter("728.7");
+    const [patch] = edits(server);
+    expect(patch![0]!.path).toMatch(/^\/survey\/readings\/r/);
+    expect(patch![0]!.value).toMatchObject({ typed: "728.7", unit: "mm", soft: false });
+    expect(Date.parse((patch![0]!.value as { when: string }).when)).not.toBeNaN();
+  });
+
+  it("marks a reading against a lining as soft", async () => {
+    const soft = ask("roof");
+    soft.target = { ...soft.target, may_be_soft: true } as typeof soft.target;
+    const { server, wrapper, enter } = await bar({ asks: [soft] });
+    await wrapper.get("input[type=checkbox]").setValue(true);
+    await enter("1287");
+    expect(edits(server)[0]![0]!.value).toMatchObject({ soft: true });
+  });
+
+  it("writes a number of the document in millimetres", async () => {
+    const target = { to: "field", pointer: "/gear/a/h" } as never;
+    const { server, enter } = await bar({ asks: [ask("h", { stage: "stow", target })] }, "stow");
+    await enter("200");
+    expect(edits(server)).toEqual([[{ op: "add", path: "/gear/a/h", value: 200 }]]);
+  });
+
+  it("stores nothing that cannot be read, and nothing at all from an empty entry", async () => {
+    const { server, wrapper, enter } = await bar({ asks: [ask("wall")] });
+    await enter("x");
+    expect(wrapper.get(".error").text()).toBe("cannot be read");
+    await enter("   ");
+    expect(wrapper.get(".error").text()).toBe("Type what the tape says.");
+    expect(edits(server)).toEqual([]);
+  });
+
+  it("shows what is expected", async () => {
+    const expected = { figure: figure(729), plus_minus: figure(6) };
+    const { wrapper } = await bar({ asks: [ask("wall", { expected })] });
+    expect(wrapper.text()).toContain("expected 729 ±6");
+  });
+
+  it("skips what cannot be reached", async () => {
+    const { server, wrapper } = await bar({ asks: [ask("roof.700")] });
+    await wrapper
+      .findAll("button")
+      .find((b) => b.text() === "Can’t reach")!
+      .trigger("click");
+    await settle();
+    expect(edits(server)).toEqual([
+      [{ op: "add", path: "/survey/skipped/roof.700", value: "cannot be reached" }],
+    ]);
+  });
+});
