@@ -32,7 +32,7 @@ const chosen = computed({
   flex-direction: column;
   min-width: 150px;
 }
-..field :deep(.el-select__wrapper) {
+.field :deep(.el-select__wrapper) {
   min-height: 36px;
 }
 </style>

@@ -137,5 +137,4 @@ const id = computed(() => `f${props.pointer.replaceAll(/[^a-z0-9]+/gi, "-")}`);
   font-family: var(--font);
   font-size: 13px;
 }
-@media (pointer: coarse) {
 </style>

@@ -83,5 +83,4 @@ const id = computed(() => `p${props.pointer.replaceAll(/[^a-z0-9]+/gi, "-")}`);
 .number {
   width: 88px;
 }
-.number @media (pointer: coarse) {
 </style>
