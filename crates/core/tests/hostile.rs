@@ -1,0 +1,213 @@
+//! Hostile input: every leaf of every valid input in turn replaced by something it should not be.
+//! Nothing may panic, and what is answered is made of numbers.
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
+
+mod common;
+
+use common::*;
+use jigfit_core::compute;
+use jigfit_core::plan::solve;
+use jigfit_core::project::Project;
+use proptest::prelude::*;
+use rstest::rstest;
+use serde_json::{Value, json};
+
+fn poisons() -> Vec<Value> {
+    vec![
+        Value::Null,
+        json!(true),
+        json!(0),
+        json!(-1),
+        json!(-0.0),
+        json!(1e-300),
+        json!(1e308),
+        json!(-1e308),
+        json!(u64::MAX),
+        json!(i64::MIN),
+        json!(""),
+        json!("NaN"),
+        json!("\u{0}\u{202e}💥"),
+        json!([]),
+        json!({}),
+        json!([[[]]]),
+        json!({"": {"": ""}}),
+        json!([1, "two", null]),
+    ]
+}
+
+/// Pointers of every value below the top.
+fn places(v: &Value, at: &str, out: &mut Vec<String>) {
+    let mut go = |key: String, v: &Value| {
+        let here = format!("{at}/{}", key.replace('~', "~0").replace('/', "~1"));
+        out.push(here.clone());
+        places(v, &here, out);
+    };
+    match v {
+        Value::Array(items) => items
+            .iter()
+            .enumerate()
+            .for_each(|(i, v)| go(i.to_string(), v)),
+        Value::Object(map) => map.iter().for_each(|(k, v)| go(k.clone(), v)),
+        _ => {}
+    }
+}
+
+fn valid(name: &str) -> Value {
+    match name {
+        "tape" => json!({"entries": ["23 3/16", "7' 2 1/2\""], "unit": "in", "denominator": 16}),
+        "heights" => {
+            json!({"floor_to_roof": 1180, "deck": 18, "mattress": {"thickness": 100, "sag": 20}, "finish": 2,
+            "head_clearance": 5, "gear": [{"name": "a", "h": 200, "lid_clearance": 10}],
+            "people": [{"name": "p", "stature": 1700, "sitting_height": null}]})
+        }
+        "pass" => {
+            json!({"panel": [1400, 900], "thickness": 18, "opening": [1200, 800], "depth_behind": 1500, "clear": 2})
+        }
+        "beam" => {
+            json!({"spans": [600, 500], "width": 400, "thickness": 18, "material": "birch-ply", "grain": "along",
+            "loads": [{"kind": "uniform", "n_per_mm": 0.5, "from": 0, "to": 900}, {"kind": "point", "n": 800, "at": 300}], "moisture": "dry"})
+        }
+        "outline" => json!({"bay": {"outer": [[0,0],[2000,10],[1990,1400],[5,1380]], "holes": []},
+            "obstacles": [{"outer": [[500,-10],[900,-10],[900,200],[500,200]], "holes": []}], "clearance": 3,
+            "edge_clearance": [{"near": [[0,0],[2000,10]], "clearance": 8}], "internal_radius": 6,
+            "max_size": [2440,1220], "thickness": 18, "wall_slope_deg": 4}),
+        "nest" => {
+            json!({"sheets": [{"id": "a", "w": 2440, "h": 1220, "count": null, "cost": 60, "grain": "w"}], "kerf": 3, "trim": 2,
+            "cut": "guillotine", "parts": [{"id": "p", "w": 700, "h": 400, "count": 2, "grain": "along"}], "effort": 0.1, "seed": 1})
+        }
+        other => panic!("{other}"),
+    }
+}
+
+/// Numbers that are none are written as null: no fixed field of an answer may be.
+fn made_of_numbers(v: &Value, may_be_null: &[&str]) -> Result<(), String> {
+    let mut all = Vec::new();
+    places(v, "", &mut all);
+    for at in all {
+        let last = at.rsplit('/').next().unwrap();
+        if v.pointer(&at).unwrap().is_null() && !may_be_null.contains(&last) {
+            return Err(at);
+        }
+    }
+    Ok(())
+}
+
+#[rstest]
+#[case("tape")]
+#[case("heights")]
+#[case("pass")]
+#[case("beam")]
+#[case("outline")]
+#[case("nest")]
+fn every_leaf_poisoned(#[case] name: &str) {
+    let good = valid(name);
+    assert!(
+        compute::run(name, good.clone()).unwrap().is_ok(),
+        "the valid input is valid"
+    );
+    let mut all = Vec::new();
+    places(&good, "", &mut all);
+    let (mut refused, mut answered) = (0, 0);
+    for at in &all {
+        for poison in poisons() {
+            let mut bad = good.clone();
+            *bad.pointer_mut(at).unwrap() = poison.clone();
+            match compute::run(name, bad).unwrap() {
+                Ok(answer) => {
+                    answered += 1;
+                    // A beam without load has no ratio; nothing is ever turned inside.
+                    made_of_numbers(&answer, &["span_over", "turned_inside"])
+                        .unwrap_or_else(|e| panic!("{name} with {poison} at {at}: null at {e}"));
+                }
+                Err(problem) => {
+                    refused += 1;
+                    assert!(!problem.title.is_empty() && !problem.detail.is_empty());
+                    // The pointer is the place or lies around it.
+                    let near = at.starts_with(&problem.pointer)
+                        || problem.pointer.starts_with(at.as_str())
+                        || problem.pointer.starts_with('/');
+                    assert!(near, "{name} with {poison} at {at}: {}", problem.pointer);
+                }
+            }
+        }
+        // Taken away altogether.
+        let mut less = good.clone();
+        let (parent, key) = at.rsplit_once('/').unwrap();
+        if let Some(map) = less.pointer_mut(parent).and_then(Value::as_object_mut) {
+            map.remove(key);
+            let _ = compute::run(name, less).unwrap();
+        }
+    }
+    assert!(
+        refused > answered,
+        "{name}: {refused} refused, {answered} answered"
+    );
+}
+
+#[rstest]
+#[case("tape")]
+#[case("heights")]
+#[case("pass")]
+#[case("beam")]
+#[case("outline")]
+#[case("nest")]
+fn what_is_no_object_is_refused(#[case] name: &str) {
+    for poison in poisons().into_iter().filter(|p| !p.is_array()) {
+        assert!(compute::run(name, poison).unwrap().is_err());
+    }
+    assert_eq!(compute::run(name, json!([])).unwrap().unwrap(), json!([]));
+    let batch = compute::run(name, json!(poisons())).unwrap().unwrap();
+    assert_eq!(batch.as_array().unwrap().len(), poisons().len());
+}
+
+/// A poisoned project is refused, or it is a project and its plan is worked out.
+#[rstest]
+#[case("moth", 7)]
+#[case("kingfisher", 11)]
+fn poisoned_projects(#[case] name: &str, #[case] stride: usize) {
+    let good = project(&demo(name)).to_json().unwrap();
+    let mut all = Vec::new();
+    places(&good, "", &mut all);
+    let mut tried = 0;
+    // A share of all places, a different poison at each: together they cover every kind of field.
+    for (i, at) in all.iter().enumerate().step_by(stride) {
+        for (j, poison) in poisons().into_iter().enumerate() {
+            if (i / stride + j) % 4 != 0 {
+                continue;
+            }
+            let mut bad = good.clone();
+            *bad.pointer_mut(at).unwrap() = poison;
+            if let Ok(p) = Project::read(bad) {
+                let plan = solve(&p);
+                assert!(plan.mass.is_finite() && plan.cost.is_finite());
+            }
+            tried += 1;
+        }
+    }
+    assert!(tried > 150, "{tried}");
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(120))]
+    /// Readings at random, of the right kind but without sense: a plan comes out all the same.
+    #[test]
+    fn senseless_readings_give_a_plan(values in proptest::collection::vec(0.0..5000.0_f64, 11), wells in proptest::collection::vec(0.0..3000.0_f64, 8), underside in 0.0..2000.0_f64) {
+        let mut doc = with_wells(box_van());
+        for (i, v) in values.iter().enumerate() {
+            let v = if i == 0 { v.max(100.0) } else { *v };
+            doc["survey"]["readings"][format!("r{i:02}")]["typed"] = json!(format!("{v:.1}"));
+        }
+        let keys = ["wl-start", "wl-length", "wl-width", "wl-height", "wr-start", "wr-length", "wr-width", "wr-height"];
+        for (k, v) in keys.iter().zip(&wells) {
+            doc["survey"]["readings"][*k]["typed"] = json!(format!("{v:.1}"));
+        }
+        doc["modules"]["deck"]["underside"] = json!(underside);
+        let p = plan(&doc);
+        for part in &p.parts {
+            prop_assert!(part.w.value.is_finite() && part.h.value > 0.0 && part.mass >= 0.0);
+        }
+        for f in &p.findings {
+            prop_assert!(!f.sentence.contains("NaN") && !f.sentence.contains("inf"), "{}", f.sentence);
+        }
+    }
+}
