@@ -22,9 +22,9 @@ export async function mountAt(component: Component, stage: string, props: object
         ElButton: { template: "<button><slot /></button>" },
         ElCheckbox: {
           props: ["modelValue"],
-          emits: ["update:modelValue"],
+          emits: ["update:modelValue", "change"],
           template:
-            '<label><input type="checkbox" :checked="modelValue" @change="$emit(\'update:modelValue\', $event.target.checked)" /><slot /></label>',
+            '<label><input type="checkbox" :checked="modelValue" @change="$emit(\'update:modelValue\', $event.target.checked); $emit(\'change\', $event.target.checked)" /><slot /></label>',
         },
         ElInput: { template: "<input />" },
       },
