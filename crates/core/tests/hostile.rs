@@ -172,7 +172,7 @@ fn poisoned_projects(#[case] name: &str, #[case] stride: usize) {
     // A share of all places, a different poison at each: together they cover every kind of field.
     for (i, at) in all.iter().enumerate().step_by(stride) {
         for (j, poison) in poisons().into_iter().enumerate() {
-            if (i / stride + j) % 4 != 0 {
+            if !(i / stride + j).is_multiple_of(4) {
                 continue;
             }
             let mut bad = good.clone();
