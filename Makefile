@@ -1,7 +1,7 @@
 # Everything a fresh machine needs after a clone: Rust, Node 20, npm, apt, the package registries.
 SHELL := /bin/bash
 .SHELLFLAGS := -eu -o pipefail -c
-.PHONY: build web demo test lint rust-test web-test browser-test bench chromium clean openapi
+.PHONY: build web demo test lint rust-test web-test browser-test bench bench-survey chromium clean openapi
 
 export PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD := 1
 TARGET := $(if $(CARGO_TARGET_DIR),$(CARGO_TARGET_DIR),target)
@@ -60,3 +60,8 @@ openapi: web
 
 clean:
 	rm -rf target web/dist web/node_modules e2e/node_modules demo-data
+
+# How well surveys of the virtual vehicles do, SURVEYS of each.
+SURVEYS := 100
+bench-survey:
+	$(CARGO) run --release --locked -q -p jigfit-instruments --example survey_table -- $(SURVEYS)

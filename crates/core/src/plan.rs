@@ -13,7 +13,7 @@ use crate::project::Project;
 use crate::stow;
 use crate::survey::drawing::{SurveyView, view};
 use crate::survey::model::Model;
-use crate::survey::protocol::{self, Ask};
+use crate::survey::protocol::{self, Ask, Progress};
 
 /// Everything worked out from a project.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -22,6 +22,8 @@ pub struct Plan {
     pub stages: Vec<StageState>,
     /// Numbers still to be taken, the most needed first.
     pub asks: Vec<Ask>,
+    /// How far the survey is.
+    pub progress: Progress,
     /// The vehicle as measured.
     pub survey: SurveyView,
     /// The height ladder, once the roof is measured.
@@ -71,7 +73,7 @@ pub struct StageState {
 /// Works out the plan.
 pub fn solve(project: &Project) -> Plan {
     let model = Model::new(project);
-    let mut asks = protocol::asks(project, &model);
+    let (mut asks, progress) = protocol::asks(project, &model);
     asks.extend(stow::asks(project));
 
     let worked: Vec<(String, Option<Worked>)> = project
@@ -118,6 +120,7 @@ pub fn solve(project: &Project) -> Plan {
     let mut plan = Plan {
         stages: vec![],
         survey: view(project, &model),
+        progress,
         ladder,
         decks,
         cost: sheets.iter().map(|g| g.nest.cost).sum(),

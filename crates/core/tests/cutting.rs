@@ -187,8 +187,9 @@ fn offcuts_are_named_and_are_what_is_left() {
 fn stages_say_how_they_stand() {
     let by = |p: &Plan, id: &str| p.stages.iter().find(|s| s.id == id).unwrap().clone();
     let p = plan(&demo("moth"));
-    assert_eq!(by(&p, "survey").state, "done");
-    assert_eq!(by(&p, "cut").note, "3 sheets");
+    // The demo's survey is good enough to plan by; checks are still owed before cutting by it.
+    assert_eq!(by(&p, "survey").state, "needs");
+    assert!(by(&p, "cut").note.ends_with(" sheets"));
     let mut doc: Value = box_van();
     doc["gear"] = json!({"a": {"name": "A"}});
     let p = plan(&doc);

@@ -162,13 +162,14 @@ fn the_notch_is_where_the_well_is() {
         .find(|p| p.name.contains("right half"))
         .unwrap();
     let c = 3.0 * 2.0_f64.sqrt() + 0.2;
+    let all = p.decks[0].clearance.total.value;
     let has = |u: f64, v: f64| {
         d.corners
             .iter()
-            .any(|k| (k.u.value + 3.2 - u).abs() < 0.05 && (k.v.value - v).abs() < 0.05)
+            .any(|k| (k.u.value + all - u).abs() < 0.1 && (k.v.value - v).abs() < 0.1)
     };
-    // Blank's lower edge is the right wall less 3.2; the well stands 200 in from the wall.
-    let up = 200.0 - 3.2 + c;
+    // Blank's lower edge is the right wall less the clearance; the well stands 200 in from the wall.
+    let up = 200.0 - all + c;
     assert!(has(600.0 - c, up) && has(1300.0 + c, up), "{:?}", d.corners);
 }
 

@@ -10,7 +10,12 @@ use jigfit_core::project::{Project, Units, VehicleKind};
 use jigfit_core::survey::model::Model;
 use jigfit_core::survey::protocol::Target;
 use rstest::rstest;
-use serde_json::json;
+use serde_json::{Value, json};
+
+fn apply(doc: &mut Value, patch: &Value) {
+    let patch: json_patch::Patch = serde_json::from_value(patch.clone()).unwrap();
+    json_patch::patch(doc, &patch).unwrap();
+}
 
 #[test]
 fn an_empty_project_asks_for_the_length_first() {
@@ -24,28 +29,43 @@ fn an_empty_project_asks_for_the_length_first() {
 /// Answering what is asked, one after the other, leads to a finished survey for every kind of
 /// vehicle in a bearable number of readings.
 #[rstest]
-#[case(VehicleKind::Van)]
-#[case(VehicleKind::Estate)]
-#[case(VehicleKind::Pickup)]
-#[case(VehicleKind::BoxTrailer)]
-#[case(VehicleKind::Caravan)]
-#[case(VehicleKind::Boat)]
-fn the_protocol_ends(#[case] kind: VehicleKind) {
+fn the_protocol_ends(
+    #[values(
+        VehicleKind::Van,
+        VehicleKind::Estate,
+        VehicleKind::Pickup,
+        VehicleKind::BoxTrailer,
+        VehicleKind::VNoseTrailer,
+        VehicleKind::Caravan,
+        VehicleKind::Boat
+    )]
+    kind: VehicleKind,
+    #[values("quick", "full")] protocol: &str,
+) {
     let mut doc = Project::start("New", kind, Units::default())
         .to_json()
         .unwrap();
+    doc["survey"]["protocol"] = json!(protocol);
     let mut taken = 0;
     loop {
         let plan = plan(&doc);
         let Some(ask) = plan.asks.iter().find(|a| a.stage == "survey" && a.needed) else {
             break;
         };
-        let Target::Reading { quantity, .. } = &ask.target else {
-            panic!()
+        let quantity = match &ask.target {
+            Target::Reading { quantity, .. } => quantity,
+            Target::Ridge { id } => {
+                doc["survey"]["stations"][id] = json!({"x": 1500.0, "ridge": true});
+                continue;
+            }
+            Target::Field { .. } => panic!(),
         };
-        let typed = match &ask.key {
+        let key = ask.key.trim_start_matches("again.");
+        let typed = match key {
             k if k.starts_with("length") => "1900",
             k if k.starts_with("wall") => "650",
+            k if k.starts_with("width") => "1300",
+            k if k.starts_with("thing") && k.ends_with("end") => "420",
             k if k.starts_with("thing") => "210",
             k if k.starts_with("roof") => "1150",
             _ => "1100",
@@ -53,9 +73,14 @@ fn the_protocol_ends(#[case] kind: VehicleKind) {
         doc["survey"]["readings"][format!("r{taken}")] =
             json!({"quantity": quantity, "typed": typed, "unit": "mm"});
         taken += 1;
-        assert!(taken < 60, "still asking: {}", ask.prompt);
+        assert!(taken < 75, "still asking: {}", ask.prompt);
     }
-    assert!((12..=40).contains(&taken), "{taken} readings");
+    let usual = if protocol == "quick" {
+        10..=24
+    } else {
+        30..=70
+    };
+    assert!(usual.contains(&taken), "{taken} readings");
     assert!(!plan(&doc).survey.bays.is_empty());
 }
 
@@ -68,40 +93,112 @@ fn what_cannot_be_reached_is_not_asked_again() {
     assert_ne!(plan(&doc).asks[0].key, "length.0");
 }
 
-/// By hand: walls 700 at the floor and 600 at 400 up, so 650 at 200; 700 and 740 at 0 and 1000
-/// along, so 710 at 250.
+/// By hand: walls 700 at the floor and 600 at 400 up, so 650 at 200, where the vehicle is smooth.
 #[test]
-fn walls_are_linear_between_heights_and_stations() {
+fn walls_run_on_between_heights() {
     let mut doc = box_van();
     for x in [0.0, 1000.0, 2000.0] {
         doc["survey"]["readings"][format!("up{x}")] = reading(wall("left", x, 400.0), "600");
     }
-    doc["survey"]["readings"]["r07"] = reading(wall("left", 1000.0, 0.0), "740");
     let model = Model::new(&project(&doc));
     let at = |x, z| model.wall(Side::Left, x, z).unwrap().0;
-    assert!((at(0.0, 200.0) - 650.0).abs() < 1e-9);
-    assert!((at(250.0, 0.0) - 710.0).abs() < 1e-9);
-    // Beyond the highest measured the wall is held, and the bay says so.
-    assert!((at(0.0, 900.0) - 600.0).abs() < 1e-9);
+    assert!((at(0.0, 200.0) - 650.0).abs() < 0.2);
+    // Far beyond the highest measured the wall is held, and the bay says so.
+    assert!((at(0.0, 1900.0) - at(0.0, 900.0)).abs() < 1e-9);
     assert!(model.bay(900.0).unwrap().held.is_some());
-    // The right side is not mirrored from the left.
-    assert!((model.wall(Side::Right, 0.0, 200.0).unwrap().0 - 700.0).abs() < 1e-9);
+    // The right side is not mirrored from the left, nor moved by it.
+    assert!((model.wall(Side::Right, 0.0, 200.0).unwrap().0 - 700.0).abs() < 0.2);
 }
 
-/// A repeat that differs by more than three times its noise is a finding; within it is not.
+/// A marked ridge is kept sharp: straight runs to either side. By hand: from 700 down to 600 over
+/// the last 500 mm is 650 half way, and 700 right up to the ridge.
+#[test]
+fn a_ridge_stays_sharp() {
+    let mut doc = box_van();
+    for x in [250.0, 500.0, 750.0, 1250.0, 1500.0] {
+        doc["survey"]["readings"][format!("more{x}")] = reading(wall("left", x, 0.0), "700");
+    }
+    doc["survey"]["readings"]["r09"] = reading(wall("left", 2000.0, 0.0), "600");
+    let smooth = Model::new(&project(&doc));
+    doc["survey"]["stations"]["bend"] = json!({"x": 1500, "side": "left", "ridge": true});
+    let sharp = Model::new(&project(&doc));
+    let off = |m: &Model, x: f64, truth: f64| (m.wall(Side::Left, x, 0.0).unwrap().0 - truth).abs();
+    assert!(
+        off(&sharp, 1400.0, 700.0) < 0.3,
+        "{}",
+        off(&sharp, 1400.0, 700.0)
+    );
+    assert!(
+        off(&sharp, 1750.0, 650.0) < 0.8,
+        "{}",
+        off(&sharp, 1750.0, 650.0)
+    );
+    assert!(off(&smooth, 1400.0, 700.0) > 2.0);
+}
+
+/// Doubt is least at a reading and grows away from it.
+#[test]
+fn doubt_grows_between_readings() {
+    let mut doc = box_van();
+    // A wall that bends: neighbours then say less of each other.
+    doc["survey"]["readings"]["r07"] = reading(wall("left", 1000.0, 0.0), "760");
+    let model = Model::new(&project(&doc));
+    let sd = |x: f64| model.wall(Side::Left, x, 0.0).unwrap().1;
+    assert!(sd(0.0) <= 1.0 && sd(1000.0) <= 1.0);
+    assert!(sd(250.0) > 2.0 * sd(0.0), "{} {}", sd(250.0), sd(0.0));
+    assert!(sd(500.0) > sd(150.0));
+}
+
+/// Of two readings that contradict each other nothing tells which is wrong, unless their neighbours
+/// do. 25 mm out on a straight wall: they do, and the reading is named and left out.
 #[rstest]
-#[case("703.5", true)]
+#[case("725", true)]
 #[case("702.5", false)]
 fn repeats(#[case] typed: &str, #[case] disagrees: bool) {
     let mut doc = box_van();
+    for x in [250.0, 500.0, 750.0, 1250.0, 1500.0] {
+        doc["survey"]["readings"][format!("more{x}")] = reading(wall("left", x, 0.0), "700");
+    }
     doc["survey"]["readings"]["again"] = reading(wall("left", 1000.0, 0.0), typed);
     let p = plan(&doc);
-    assert_eq!(level(&p, "repeat.wall.left.1000.0").is_some(), disagrees);
+    assert_eq!(level(&p, "blunder.wall.left.1000.0").is_some(), disagrees);
+    let model = Model::new(&project(&doc));
+    assert!((model.wall(Side::Left, 1000.0, 0.0).unwrap().0 - 700.0).abs() < 1.5);
     if disagrees {
-        // Setting one aside settles it.
-        doc["survey"]["readings"]["again"]["aside"] = json!(true);
-        assert!(finding(&plan(&doc), "repeat.").is_none());
+        assert_eq!(model.judged.blunders[0].reading, "again");
+        // Setting it aside settles it.
+        let f = finding(&p, "blunder.").unwrap();
+        apply(&mut doc, &f.offers[0].patch);
+        assert!(finding(&plan(&doc), "blunder.").is_none());
     }
+}
+
+/// Two readings of an opening, 25 mm apart: both are named, and a third is asked for, which decides.
+#[test]
+fn two_against_each_other_ask_for_a_third() {
+    let mut doc = box_van();
+    let height = json!({"of": "opening", "dim": "height"});
+    doc["survey"]["readings"]["h2"] = reading(height.clone(), "1125");
+    let p = plan(&doc);
+    let f = finding(&p, "blunder.opening.height").unwrap();
+    assert!(f.sentence.contains("Nothing tells"), "{}", f.sentence);
+    assert_eq!(f.offers.len(), 2);
+    let ask = &p.asks[0];
+    assert!(
+        ask.again && ask.key == "again.opening.height",
+        "{}",
+        ask.key
+    );
+    doc["survey"]["readings"]["h3"] = reading(height, "1100.5");
+    let model = Model::new(&project(&doc));
+    let named: Vec<_> = model
+        .judged
+        .blunders
+        .iter()
+        .map(|b| b.reading.as_str())
+        .collect();
+    assert_eq!(named, ["h2"]);
+    assert!((model.opening().unwrap().1 - 1100.25).abs() < 0.01);
 }
 
 #[test]
@@ -110,28 +207,71 @@ fn of_three_readings_the_odd_one_is_named() {
     doc["survey"]["readings"]["b"] = reading(wall("left", 1000.0, 0.0), "700.5");
     doc["survey"]["readings"]["c"] = reading(wall("left", 1000.0, 0.0), "725");
     let p = plan(&doc);
-    let f = finding(&p, "repeat.").unwrap();
+    let f = finding(&p, "blunder.").unwrap();
     assert!(f.sentence.contains("725"), "{}", f.sentence);
-    assert_eq!(f.offers.len(), 1);
-    assert!(
-        f.offers[0].patch[0]["path"]
-            .as_str()
-            .unwrap()
-            .contains("/c/")
-    );
+    let path = f.offers[0].patch[0]["path"].as_str().unwrap();
+    assert!(path.contains("/c/"));
 }
 
-/// 700 + 700 against a wall to wall of 1425: one of the three is out by 25.
+/// 700 + 700 against a wall to wall of 1425: one of the three is out by 25. The width's neighbours
+/// say nothing of it, but those of the walls do: the width is the wrong one.
 #[test]
 fn wall_to_wall_checks_left_plus_right() {
     let mut doc = box_van();
     doc["survey"]["readings"]["w"] = reading(json!({"of": "width", "x": 1000, "z": 0}), "1403");
-    assert!(finding(&plan(&doc), "across.").is_none());
+    assert!(finding(&plan(&doc), "blunder.").is_none());
     doc["survey"]["readings"]["w"]["typed"] = json!("1425");
-    assert_eq!(level(&plan(&doc), "across."), Some(Severity::Stop));
+    assert_eq!(level(&plan(&doc), "blunder."), Some(Severity::Stop));
 }
 
-/// Noise falls with the root of the number of readings (law of the mean).
+/// Left and right exchanged at one station of an uneven bay: the repair is offered, and repairs.
+#[test]
+fn exchanged_sides_are_offered_back() {
+    let mut doc = box_van();
+    for (i, x) in [0.0, 250.0, 500.0, 750.0, 1000.0, 1250.0, 1500.0, 2000.0]
+        .iter()
+        .enumerate()
+    {
+        doc["survey"]["readings"][format!("l{i}")] = reading(wall("left", *x, 0.0), "740");
+        doc["survey"]["readings"][format!("r{i}x")] = reading(wall("right", *x, 0.0), "680");
+    }
+    for key in ["r05", "r06", "r07", "r08", "r09", "r10"] {
+        doc["survey"]["readings"]
+            .as_object_mut()
+            .unwrap()
+            .remove(key);
+    }
+    assert!(finding(&plan(&doc), "swapped.").is_none());
+    doc["survey"]["readings"]["l3"]["typed"] = json!("680");
+    doc["survey"]["readings"]["r3x"]["typed"] = json!("740");
+    let p = plan(&doc);
+    let f = finding(&p, "swapped.wall.left.750.0").unwrap();
+    apply(&mut doc, &f.offers[0].patch);
+    let p = plan(&doc);
+    assert!(finding(&p, "swapped.").is_none() && finding(&p, "again.").is_none());
+}
+
+/// 27.5 typed in centimetres where inches were read (698.5 mm): the unit is offered.
+#[test]
+fn inches_for_centimetres_are_offered_back() {
+    let mut doc = box_van();
+    for x in [250.0, 500.0, 750.0, 1250.0, 1500.0] {
+        doc["survey"]["readings"][format!("more{x}")] = reading(wall("left", x, 0.0), "700");
+    }
+    doc["survey"]["readings"]["r07"] =
+        json!({"quantity": wall("left", 1000.0, 0.0), "typed": "27.5", "unit": "cm"});
+    let p = plan(&doc);
+    let f = finding(&p, "again.wall.left.1000.0").unwrap();
+    let offer = f
+        .offers
+        .iter()
+        .find(|o| o.label.contains("inches"))
+        .unwrap();
+    assert_eq!(offer.patch[0]["value"], "in");
+}
+
+/// Noise falls with the root of the number of readings (law of the mean), the more so as the rest of
+/// the wall has its say.
 #[test]
 fn repeats_make_a_reading_surer() {
     let mut doc = box_van();
@@ -140,7 +280,59 @@ fn repeats_make_a_reading_surer() {
     }
     let model = Model::new(&project(&doc));
     let sd = model.wall(Side::Left, 1000.0, 0.0).unwrap().1;
-    assert!((sd - 0.5).abs() < 1e-9);
+    assert!(sd <= 0.5 + 1e-9 && sd > 0.3, "{sd}");
+}
+
+/// A height taken down from a roof tube at 1250: 150 down is 1100. Soft points are worth less.
+#[test]
+fn heights_hang_from_their_datum() {
+    let mut doc = box_van();
+    doc["survey"]["datums"]["tube"] = json!({"name": "tube", "kind": "roof_tube", "z": 1250});
+    doc["survey"]["readings"]["r03"]["typed"] = json!("150");
+    doc["survey"]["readings"]["r03"]["datum"] = json!("tube");
+    let model = Model::new(&project(&doc));
+    assert!((model.opening().unwrap().1 - 1100.0).abs() < 0.01);
+    doc["survey"]["readings"]["r03"]["datum"] = json!("none");
+    let refused = jigfit_core::project::Project::read(doc).unwrap_err();
+    assert_eq!(refused.pointer, "/survey/readings/r03/datum");
+}
+
+/// A vehicle on a slope: the level says 12 mm in a metre on the threshold and 17 on the floor, so the
+/// floor rises 5 in a metre against the vehicle. Without the reading on the threshold, nothing is said.
+#[test]
+fn a_level_is_converted_to_the_vehicle() {
+    let mut doc = box_van();
+    doc["survey"]["readings"]["s1"] = reading(json!({"of": "slope", "x": 1000}), "17");
+    let alone = Model::new(&project(&doc)).floor(1000.0);
+    assert!(alone.abs() < 0.1, "{alone}");
+    doc["survey"]["readings"]["s2"] = reading(json!({"of": "slope"}), "12");
+    let rise = Model::new(&project(&doc)).floor(1000.0);
+    assert!((rise - 5.0).abs() < 0.7, "{rise}");
+}
+
+/// A diagonal by hand: 3-4-5 from the right corner: 1200 along and 1600 across (800 + 800) is 2000.
+#[test]
+fn diagonals_check_both_walls() {
+    let mut doc = box_van();
+    for x in [0.0, 400.0, 800.0, 1200.0, 1600.0, 2000.0] {
+        for side in ["left", "right"] {
+            doc["survey"]["readings"][format!("{side}{x}")] = reading(wall(side, x, 0.0), "800");
+        }
+    }
+    for key in ["r05", "r06", "r07", "r08", "r09", "r10"] {
+        doc["survey"]["readings"]
+            .as_object_mut()
+            .unwrap()
+            .remove(key);
+    }
+    let diagonal = json!({"of": "diagonal", "side": "left", "x": 1200, "z": 0});
+    doc["survey"]["readings"]["d"] = reading(diagonal.clone(), "2000");
+    let model = Model::new(&project(&doc));
+    assert!(model.judged.blunders.is_empty() && model.judged.surprises.is_empty());
+    doc["survey"]["readings"]["d"] = reading(diagonal, "2025");
+    let model = Model::new(&project(&doc));
+    let surprised = model.judged.surprises.iter().any(|s| s.reading == "d");
+    assert!(surprised || model.judged.blunders.iter().any(|b| b.reading == "d"));
 }
 
 #[test]
@@ -159,7 +351,7 @@ fn inches_and_millimetres_meet() {
     doc["survey"]["readings"]["again"] =
         json!({"quantity": wall("left", 1000.0, 0.0), "typed": "27 9/16", "unit": "in"});
     let p = plan(&doc);
-    assert!(finding(&p, "repeat.").is_none());
+    assert!(finding(&p, "blunder.").is_none());
     let mark = p
         .survey
         .marks

@@ -49,8 +49,14 @@ pub enum Command {
     },
     /// Run one calculator: JSON from standard input, JSON to standard output. An array is a batch.
     Compute {
-        /// tape, heights, pass, beam, outline or nest.
+        /// tape, adjust, heights, pass, beam, outline, nest or panel.
         name: String,
+    },
+    /// Surveys without a vehicle.
+    Survey {
+        /// What to do.
+        #[command(subcommand)]
+        what: SurveyCommand,
     },
     /// Write an export of a stored project to standard output.
     Export {
@@ -80,4 +86,46 @@ pub enum Command {
     },
     /// Print the OpenAPI document of the server.
     Openapi,
+}
+
+/// Surveys without a vehicle.
+#[derive(Debug, Subcommand)]
+pub enum SurveyCommand {
+    /// Survey a virtual vehicle as the program asks, with simulated noise; prints the project.
+    Simulate(Simulate),
+}
+
+/// A simulated survey.
+#[derive(Debug, Args, Clone)]
+pub struct Simulate {
+    /// The virtual vehicle (JSON).
+    #[arg(long, value_name = "FILE")]
+    pub vehicle: PathBuf,
+    /// Standard deviation of a reading, mm.
+    #[arg(long, value_name = "MM", default_value_t = 1.0)]
+    pub noise: f64,
+    /// How many readings are slips.
+    #[arg(long, value_name = "N", default_value_t = 0)]
+    pub blunders: usize,
+    /// Size of a slip, mm.
+    #[arg(long, value_name = "MM", default_value_t = 25.0)]
+    pub blunder_mm: f64,
+    /// File to write the slips' identifiers to.
+    #[arg(long, value_name = "FILE")]
+    pub truth: Option<PathBuf>,
+    /// Seed of all chance.
+    #[arg(long, value_name = "N", default_value_t = 1)]
+    pub seed: u64,
+    /// How thoroughly to measure.
+    #[arg(long, value_enum, default_value_t = Protocol::Full)]
+    pub protocol: Protocol,
+}
+
+/// How thoroughly to measure.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, clap::ValueEnum)]
+pub enum Protocol {
+    /// Forty to sixty readings, each checked.
+    Full,
+    /// Some fifteen to twenty.
+    Quick,
 }

@@ -5,16 +5,21 @@ use std::path::Path;
 use std::process::ExitCode;
 
 use jigfit_core::compute;
+use jigfit_core::input::within;
 use jigfit_core::plan::solve;
 use jigfit_core::problem::Problem;
 use jigfit_core::project::Project;
+use jigfit_core::project::survey::Thoroughness;
+use jigfit_instruments::simulate::{Walk, survey};
+use jigfit_instruments::tape::Errors;
+use jigfit_instruments::vehicle::Vehicle;
 use jigfit_store::StoreError;
 use serde_json::Value;
 
 use crate::api::export::{Export, write};
 use crate::api::projects::free_id;
 use crate::app::now;
-use crate::cli::{Cli, Command, Data, Serve};
+use crate::cli::{Cli, Command, Data, Protocol, Serve, Simulate, SurveyCommand};
 use crate::demo;
 use crate::serve::{data_dir, open, run as listen};
 
@@ -65,7 +70,8 @@ pub fn run(cli: Cli) -> ExitCode {
 
 fn log(json: bool) {
     use tracing_subscriber::EnvFilter;
-    let filter = EnvFilter::try_from_default_env().unwrap_or_else(|_| EnvFilter::new("info"));
+    let filter = EnvFilter::try_from_default_env()
+        .unwrap_or_else(|_| EnvFilter::new("info,rusqlite_migration=warn"));
     let lines = tracing_subscriber::fmt()
         .with_env_filter(filter)
         .with_writer(std::io::stderr);
@@ -96,6 +102,9 @@ fn dispatch(command: Command) -> Result<(), Failed> {
             .allowing(compute::names().collect::<Vec<_>>().join(", "))
             .into()),
         },
+        Command::Survey {
+            what: SurveyCommand::Simulate(s),
+        } => simulate(&s),
         Command::Export { id, kind, data } => {
             let kind = Export::of(&kind)?;
             let store = open(&data_dir(data.data.as_deref())?)?;
@@ -110,6 +119,31 @@ fn dispatch(command: Command) -> Result<(), Failed> {
         }
         Command::Openapi => print(&crate::api::document()),
     }
+}
+
+fn simulate(s: &Simulate) -> Result<(), Failed> {
+    let vehicle = Vehicle::read(read_json(&s.vehicle)?)?;
+    within(s.noise, "/noise", 0.0, 50.0)?;
+    within(s.blunder_mm, "/blunder_mm", -1000.0, 1000.0)?;
+    let taken = survey(
+        &vehicle,
+        &Walk {
+            errors: Errors::noise(s.noise),
+            blunders: s.blunders,
+            blunder_mm: s.blunder_mm,
+            seed: s.seed,
+            protocol: match s.protocol {
+                Protocol::Full => Thoroughness::Full,
+                Protocol::Quick => Thoroughness::Quick,
+            },
+        },
+    );
+    if let Some(file) = &s.truth {
+        let truth = serde_json::json!({ "blunders": taken.blunders }).to_string();
+        std::fs::write(file, truth)
+            .map_err(|e| format!("{} cannot be written: {e}", file.display()))?;
+    }
+    print(&taken.project)
 }
 
 fn serve(s: &Serve, with_demo: bool) -> Result<(), Failed> {

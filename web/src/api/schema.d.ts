@@ -253,6 +253,16 @@ export interface components {
             place?: components["schemas"]["Place"] | null;
             /** @description The plan waits for it; otherwise it is a refinement. */
             needed: boolean;
+            /** @description It was read before, and is to be read again. */
+            again?: boolean;
+            /**
+             * Format: double
+             * @description Minutes it takes.
+             */
+            minutes?: number;
+            gain?: components["schemas"]["Figure"] | null;
+            /** @description Other measurements that would do. */
+            instead?: components["schemas"]["Instead"][];
         };
         /** @description The bay at one height. */
         BayView: {
@@ -267,6 +277,10 @@ export interface components {
              * @description Largest doubt along it.
              */
             sd: number;
+            /** @description Where each wall may be: its line moved out and in by two standard deviations. Left, right. */
+            bands: components["schemas"]["Region"][];
+            /** @description Left wall less right wall along the bay, `[x, mm]`. */
+            difference: number[][];
         };
         /** @description The `application/problem+json` document. */
         Body: components["schemas"]["Problem"] & {
@@ -315,6 +329,11 @@ export interface components {
             /** @description Up. */
             v: components["schemas"]["Figure"];
         };
+        /**
+         * @description What may be done over a thing.
+         * @enum {string}
+         */
+        Cover: "may" | "reach" | "keep";
         /** @description A numbered cut. */
         CutLine: {
             /**
@@ -394,6 +413,25 @@ export interface components {
                 [key: string]: string;
             };
         };
+        /** @description A point that heights hang from. */
+        Datum: {
+            /** @description What it is called. */
+            name: string;
+            /** @description What it is. */
+            kind: components["schemas"]["DatumKind"];
+            /**
+             * Format: double
+             * @description Its height over the load floor at the threshold, mm.
+             */
+            z: number;
+            /** @description Does not give when pushed. */
+            hard?: boolean;
+        };
+        /**
+         * @description Kinds of datum.
+         * @enum {string}
+         */
+        DatumKind: "floor" | "threshold" | "roof_tube" | "sill";
         /** @description A platform across the bay. */
         Deck: {
             /**
@@ -450,8 +488,8 @@ export interface components {
             /**
              * @description What carries it.
              * @default {
-             *       "lines": null,
              *       "manner": "frames",
+             *       "lines": null,
              *       "material": "birch-ply",
              *       "thickness": 15
              *     }
@@ -490,8 +528,8 @@ export interface components {
             /**
              * @description The most it may sag.
              * @default {
-             *       "knee": 5,
-             *       "span_over": 250
+             *       "span_over": 250,
+             *       "knee": 5
              *     }
              */
             limits: components["schemas"]["Limits"];
@@ -614,6 +652,32 @@ export interface components {
             /** @description Changes the tool can make. */
             offers: components["schemas"]["Offer"][];
         };
+        /** @description A place to fix to. Lengths in mm, vehicle frame. */
+        Fixing: {
+            /** @description What it is called. */
+            name: string;
+            /** @description What it is. */
+            kind: components["schemas"]["FixingKind"];
+            /** @description Where, `[x, y, z]`. */
+            at: number[];
+            /** @description Thread, as on the bolt. */
+            thread?: string;
+            /**
+             * Format: double
+             * @description How deep a screw may go before it comes to the skin or to what is behind.
+             */
+            depth?: number | null;
+        };
+        /**
+         * @description Kinds of fixing.
+         * @enum {string}
+         */
+        FixingKind: "threaded_hole" | "tie_down" | "seat_bolt" | "cargo_bolt" | "rib" | "floor_ply";
+        /**
+         * @description The shape of a thing.
+         * @enum {string}
+         */
+        Form: "box" | "sloped" | "rounded" | "free";
         /** @description A bin, case or appliance. Outside sizes with lid and handle. */
         Gear: {
             /** @description What it is. */
@@ -713,11 +777,18 @@ export interface components {
             /** @description Version of the program. */
             version: string;
         };
+        /** @description Another way to the same number. */
+        Instead: {
+            /** @description What to measure, in a few words. */
+            prompt: string;
+            /** @description Of what. */
+            quantity: components["schemas"]["Quantity"];
+        };
         /**
          * @description What a reading was taken with.
          * @enum {string}
          */
-        Instrument: "tape" | "laser" | "other";
+        Instrument: "tape" | "laser" | "level" | "scan" | "other";
         /** @description A thing under the deck. */
         ItemView: {
             /** @description Its identifier. */
@@ -757,6 +828,15 @@ export interface components {
             /** @description Who sits on it. */
             people: components["schemas"]["PersonView"][];
         };
+        /** @description A point seen from inside and from outside: a bolt through the floor. */
+        Landmark: {
+            /** @description What it is called. */
+            name: string;
+            /** @description Inside, `[x, y]` in the vehicle frame, mm. */
+            inside: number[];
+            /** @description Outside, `[u, v]` as measured there, u forward, v left, from any point, mm. */
+            outside: number[];
+        };
         /** @description One sheet with its parts. */
         Layout: {
             /** @description Sheet identifier. */
@@ -795,6 +875,9 @@ export interface components {
             z: number;
             /** @description What it is called. */
             name: string;
+            side?: components["schemas"]["Side"] | null;
+            /** @description A crease runs along the wall at this height. */
+            ridge?: boolean;
         };
         /** @description The most a deck may give. Both are choices, not rules of any standard. */
         Limits: {
@@ -847,7 +930,18 @@ export interface components {
              * @description Its doubt, mm.
              */
             sd: number;
-            /** @description `ok`, `disagrees` or `soft`. */
+            adjusted?: components["schemas"]["Figure"] | null;
+            /**
+             * Format: double
+             * @description Adjusted less measured, mm.
+             */
+            residual?: number | null;
+            /**
+             * Format: double
+             * @description The smallest slip in its readings that would be noticed, mm; none if there is none.
+             */
+            noticed?: number | null;
+            /** @description `ok`, `disagrees`, `again` (does not suit its neighbours) or `soft`. */
             state: string;
             /** @description Largest less smallest of its readings. */
             spread: components["schemas"]["Figure"];
@@ -1022,6 +1116,18 @@ export interface components {
             /** @description Something can be redone. */
             can_redo: boolean;
         };
+        /** @description A door or hatch: its measurements are readings. */
+        Opening: {
+            /** @description What it is called. */
+            name: string;
+            /**
+             * Format: double
+             * @description Free depth behind it to turn a panel in, mm.
+             */
+            depth?: number | null;
+            /** @description A seat has to be moved first. */
+            seat_first?: boolean;
+        };
         /**
          * @description A dimension of the rear opening.
          * @enum {string}
@@ -1187,6 +1293,8 @@ export interface components {
             stages: components["schemas"]["StageState"][];
             /** @description Numbers still to be taken, the most needed first. */
             asks: components["schemas"]["Ask"][];
+            /** @description How far the survey is. */
+            progress: components["schemas"]["Progress"];
             /** @description The vehicle as measured. */
             survey: components["schemas"]["SurveyView"];
             ladder?: components["schemas"]["Ladder"] | null;
@@ -1225,6 +1333,23 @@ export interface components {
             allowed?: string | null;
             /** @description Character position in a typed entry, from 0. */
             at?: number | null;
+        };
+        /** @description How far the survey is. */
+        Progress: {
+            edges?: components["schemas"]["Figure"] | null;
+            /** @description The doubt at which more measuring is not worth it. */
+            goal: components["schemas"]["Figure"];
+            /** @description Readings still wanted. */
+            left: number;
+            /**
+             * Format: double
+             * @description Minutes they take.
+             */
+            minutes: number;
+            /** @description In a sentence. */
+            sentence: string;
+            /** @description More measuring is not worth it. */
+            enough: boolean;
         };
         /** @description One vehicle and what is to be built into it. */
         Project: {
@@ -1284,6 +1409,11 @@ export interface components {
              * @description Height.
              */
             z: number;
+            /**
+             * Format: double
+             * @description How far left of the centre line.
+             */
+            y?: number;
             /** @enum {string} */
             of: "length";
         } | {
@@ -1315,11 +1445,31 @@ export interface components {
             /** @enum {string} */
             of: "width";
         } | {
+            /** @description The wall at its far end. */
+            side: components["schemas"]["Side"];
+            /**
+             * Format: double
+             * @description Where along the bay that end is.
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description At which height.
+             */
+            z: number;
+            /** @enum {string} */
+            of: "diagonal";
+        } | {
             /**
              * Format: double
              * @description Where along the bay.
              */
             x: number;
+            /**
+             * Format: double
+             * @description How far left of the centre line.
+             */
+            y?: number;
             /** @enum {string} */
             of: "floor";
         } | {
@@ -1328,18 +1478,38 @@ export interface components {
              * @description Where along the bay.
              */
             x: number;
+            /**
+             * Format: double
+             * @description How far left of the centre line.
+             */
+            y?: number;
             /** @enum {string} */
             of: "roof";
+        } | {
+            /**
+             * Format: double
+             * @description Where along the bay; on the threshold's sill if not given.
+             */
+            x?: number | null;
+            /** @enum {string} */
+            of: "slope";
         } | {
             /** @description Which. */
             id: string;
             /** @description Which dimension. */
             dim: components["schemas"]["ThingDim"];
+            /**
+             * Format: double
+             * @description At which height over the floor; at its foot if not given.
+             */
+            z?: number | null;
             /** @enum {string} */
             of: "thing";
         } | {
-            /** @description Which. */
+            /** @description Which dimension. */
             dim: components["schemas"]["OpeningDim"];
+            /** @description Which opening. */
+            id?: string;
             /** @enum {string} */
             of: "opening";
         };
@@ -1362,6 +1532,8 @@ export interface components {
             instrument?: components["schemas"]["Instrument"];
             /** @description Taken against something that gives, such as a ceiling lining. */
             soft?: boolean;
+            /** @description Measured from this datum: down from a roof tube, up from any other. */
+            datum?: string | null;
             /**
              * Format: double
              * @description Its own standard deviation, mm, if not the survey's.
@@ -1414,6 +1586,26 @@ export interface components {
             sits: string[];
             /** @description It is the chosen height. */
             chosen: boolean;
+        };
+        /** @description A seat that travels and folds. */
+        Seat: {
+            /** @description What it is called. */
+            name: string;
+            /**
+             * Format: double
+             * @description How far it slides, mm.
+             */
+            travel?: number | null;
+            /**
+             * Format: double
+             * @description Height of its back when folded, mm over the load floor.
+             */
+            folded_height?: number | null;
+            /**
+             * Format: double
+             * @description Slope of its back when folded, degrees.
+             */
+            folded_slope?: number | null;
         };
         /**
          * @description How bad it is.
@@ -1534,6 +1726,9 @@ export interface components {
              * @description Distance forward of the rear threshold, mm.
              */
             x: number;
+            side?: components["schemas"]["Side"] | null;
+            /** @description The wall bends or steps sharply here: straight runs meet, nothing is rounded over it. */
+            ridge?: boolean;
         };
         /** @description One line of the arithmetic behind a figure: `- 3.0 clearance`. */
         Step: {
@@ -1577,14 +1772,19 @@ export interface components {
              */
             sd: number;
             /**
-             * @description Places along the bay wanted in addition to the usual ones.
+             * @description How thoroughly to measure.
+             * @default full
+             */
+            protocol: components["schemas"]["Thoroughness"];
+            /**
+             * @description Places along the bay wanted in addition to the usual ones, and ridges.
              * @default {}
              */
             stations: {
                 [key: string]: components["schemas"]["Station"];
             };
             /**
-             * @description Heights at which the walls are measured.
+             * @description Heights at which the walls are measured, and creases along the walls.
              * @default {}
              */
             levels: {
@@ -1596,6 +1796,41 @@ export interface components {
              */
             things: {
                 [key: string]: components["schemas"]["Thing"];
+            };
+            /**
+             * @description Places to fix to, and how deep a screw may go.
+             * @default {}
+             */
+            fixings: {
+                [key: string]: components["schemas"]["Fixing"];
+            };
+            /**
+             * @description Doors and hatches; `rear` is the one everything comes through.
+             * @default {}
+             */
+            openings: {
+                [key: string]: components["schemas"]["Opening"];
+            };
+            /**
+             * @description Seats that travel and fold.
+             * @default {}
+             */
+            seats: {
+                [key: string]: components["schemas"]["Seat"];
+            };
+            /**
+             * @description Points that heights hang from.
+             * @default {}
+             */
+            datums: {
+                [key: string]: components["schemas"]["Datum"];
+            };
+            /**
+             * @description Points seen from inside and from outside.
+             * @default {}
+             */
+            landmarks: {
+                [key: string]: components["schemas"]["Landmark"];
             };
             /**
              * @description Readings that cannot be had, by the key of their quantity, with the reason.
@@ -1671,30 +1906,51 @@ export interface components {
             /** @enum {string} */
             to: "reading";
         } | {
+            /** @description Its identifier. */
+            id: string;
+            /** @enum {string} */
+            to: "ridge";
+        } | {
             /** @description JSON Pointer. */
             pointer: string;
             /** @enum {string} */
             to: "field";
         };
-        /** @description Something that takes space from the bay: a box standing at one side. */
+        /** @description Something that takes space from the bay. */
         Thing: {
             /** @description What kind of thing. */
             kind: components["schemas"]["ThingKind"];
-            /** @description At which side. */
+            /** @description At which side it stands, or which side of the centre line it is measured on. */
             side: components["schemas"]["Side"];
             /** @description What it is called. */
             name: string;
+            /** @description Its shape. */
+            form?: components["schemas"]["Form"];
+            /** @description Heights between foot and top at which its sides change their slope, mm. */
+            heights?: number[];
+            /**
+             * Format: double
+             * @description Clearance it wants beyond the panel's own, mm.
+             */
+            clearance?: number;
+            /**
+             * Format: double
+             * @description How far it moves to every side when used, mm: a lever's sweep, a seat's slide.
+             */
+            sweep?: number;
+            /** @description What may be done over it. */
+            cover?: components["schemas"]["Cover"];
         };
         /**
          * @description A dimension of a thing in the way.
          * @enum {string}
          */
-        ThingDim: "start" | "length" | "width" | "face" | "height" | "bottom";
+        ThingDim: "start" | "length" | "end" | "width" | "face" | "far" | "height" | "bottom";
         /**
-         * @description Kinds of thing in the way.
+         * @description Kinds of thing in the way: a new one is one line here and one in each of the two lists below.
          * @enum {string}
          */
-        ThingKind: "wheel_well" | "post" | "other";
+        ThingKind: "wheel_well" | "post" | "seat_base" | "belt" | "bolt" | "hump" | "pipe" | "power_box" | "gear_lever" | "door" | "latch" | "other";
         /** @description A thing in the way. */
         ThingView: {
             /** @description Identifier. */
@@ -1716,6 +1972,11 @@ export interface components {
             /** @description Its top. */
             height: components["schemas"]["Figure"];
         };
+        /**
+         * @description How thoroughly to measure.
+         * @enum {string}
+         */
+        Thoroughness: "quick" | "full";
         /**
          * @description Solid or slats.
          * @enum {string}
@@ -1756,7 +2017,7 @@ export interface components {
          * @description Kinds of vehicle.
          * @enum {string}
          */
-        VehicleKind: "van" | "estate" | "pickup" | "box_trailer" | "caravan" | "boat";
+        VehicleKind: "van" | "estate" | "pickup" | "box_trailer" | "v_nose_trailer" | "caravan" | "boat";
         /** @description A named version. */
         Version: {
             /** @description Its name. */

@@ -14,7 +14,7 @@ const typed = computed(() => readOut(result.value));
 const misread = computed(() =>
   result.value && "error" in result.value ? result.value.error.detail : "",
 );
-const reading = computed(() => ask.value?.target.to === "reading");
+const reading = computed(() => ask.value?.target.to !== "field");
 const mayBeSoft = computed(
   () => ask.value?.target.to === "reading" && ask.value.target.may_be_soft,
 );

@@ -35,6 +35,8 @@ export function useAsk() {
         target: { to: "reading", quantity: mark.quantity, may_be_soft: true },
         place: mark.place,
         needed: false,
+        again: true,
+        minutes: 0.5,
       };
     const here = open.value.filter((a) => a.stage === route.name);
     return (
@@ -55,6 +57,10 @@ export function useAsk() {
   watch(entry, () => (error.value = ""));
 
   function patchFor(target: Ask["target"], mm: number): Operation[] {
+    if (target.to === "ridge")
+      return [
+        { op: "add", path: `/survey/stations/${target.id}`, value: { x: mm, ridge: true } },
+      ];
     if (target.to === "field") return [{ op: "add", path: target.pointer, value: mm }];
     return [
       {
@@ -100,7 +106,7 @@ export function useAsk() {
   /** It cannot be had: it is not asked for again. */
   async function skip(why: string) {
     const target = ask.value?.target;
-    if (!ask.value || target?.to !== "reading") return;
+    if (!ask.value || !target || target.to === "field") return;
     await store.change([
       { op: "add", path: `/survey/skipped/${escapePointer(ask.value.key)}`, value: why },
     ]);

@@ -16,7 +16,7 @@ use crate::mechanics::material::Grain;
 use crate::parts::{Blank, Part, Why, marking};
 use crate::project::Project;
 use crate::project::deck::{Deck, Split, Top};
-use crate::project::survey::Side;
+use crate::project::survey::{Cover, Side};
 use crate::survey::model::{FaceFrom, Model, Obstacle};
 use crate::template::outline::{Bounds, free_panel};
 use crate::units::figure::{Figure, Step, Writer};
@@ -108,22 +108,32 @@ pub fn work(
     let (crossing, below): (Vec<&Obstacle>, Vec<&Obstacle>) = model
         .things()
         .filter(|o| o.z.0 < top)
-        .partition(|o| o.z.1 > underside);
+        .partition(|o| o.z.1 > underside || o.cover == Cover::Keep);
     let own = |sd: f64| deck.clearance.unwrap_or(SIGMAS * sd + deck.finish);
-    let clearance = own(bay.sd);
+    // One clearance all round keeps the edge parallel to the wall; where the wall is less sure than
+    // that, the survey asks for a reading.
+    let sd = bay.typical;
+    let clearance = own(sd);
+    let plan = |o: &Obstacle| {
+        if o.z.1 > underside {
+            o.between(model, underside, top)
+        } else {
+            o.plan(model)
+        }
+    };
     let mut edge_clearance = Vec::new();
     for o in &crossing {
-        let n = o.plan(model).outer;
+        let n = plan(o).outer;
         edge_clearance.extend((0..n.len()).map(|i| EdgeClearance {
             a: n[i],
             b: n[(i + 1) % n.len()],
-            clearance: own(o.sd),
+            clearance: own(o.sd) + o.extra,
         }));
     }
     edge_clearance.extend(ends);
     let bounds = Bounds {
         bay: region.clone(),
-        obstacles: crossing.iter().map(|o| o.plan(model)).collect(),
+        obstacles: crossing.iter().map(|o| plan(o)).collect(),
         clearance,
         edge_clearance,
         ..Bounds::default()
@@ -150,7 +160,7 @@ pub fn work(
     let runs = runs(&lines, &parting.xs);
     let sag = sag(deck, e, &runs, &who);
 
-    let why = clearance_why(deck, bay.sd, clearance, &w);
+    let why = clearance_why(deck, sd, clearance, &w);
     let mut blanks = panels(deck, &parting, &lines, model, &crossing, &why, &w);
     let support = supports::build(model, deck, &whole, &lines, clearance, &w);
     let vents = blanks.iter().flat_map(|b| b.vents.iter().map(|v| v.0));
@@ -187,7 +197,7 @@ pub fn work(
         parting,
         demands,
         clearance,
-        sd: bay.sd,
+        sd,
         held: bay.held,
         free_pieces: whole.len(),
         lines,
@@ -391,7 +401,8 @@ fn edge_why(
             .filter(|p| (side.sign() * p[1] - reach).abs() < 0.5)
             .map(|p| p[0])
             .fold(f64::NAN, f64::max);
-        let Some((wall, sd)) = at.is_finite().then(|| model.wall(side, at, z)).flatten() else {
+        let wall = at.is_finite().then(|| model.wall(side, at, z)).flatten();
+        let Some((wall, _)) = wall else {
             continue;
         };
         // A piece that ends at a joint does not reach this wall.
@@ -403,7 +414,7 @@ fn edge_why(
             format!("{} wall from centre, {} in", side.word(), w.say(at)),
             wall,
         )];
-        steps.extend(clearance_steps(deck, sd, w));
+        steps.extend(clearance_steps(deck, (c - deck.finish) / SIGMAS, w));
         let rest = wall - c - reach;
         if rest.abs() > 0.05 {
             steps.push(w.step(
@@ -435,7 +446,10 @@ fn edge_why(
             ],
         };
         steps.extend(clearance_steps(deck, o.sd, w));
-        let own = deck.clearance.unwrap_or(SIGMAS * o.sd + deck.finish);
+        if o.extra > 0.0 {
+            steps.push(w.step("-", "clearance and movement it wants", o.extra));
+        }
+        let own = deck.clearance.unwrap_or(SIGMAS * o.sd + deck.finish) + o.extra;
         out.push(Why {
             about: format!("cut-out for {} from centre", o.name),
             total: w.figure(o.face - own),

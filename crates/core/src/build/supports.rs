@@ -213,8 +213,14 @@ impl Job<'_> {
             .things()
             .filter(|o| self.crosses(o.x, x))
             .map(|o| match o.side {
-                Side::Left => Region::rectangle(o.face, o.z.0 - 10.0, y1 + 50.0, o.z.1),
-                Side::Right => Region::rectangle(y0 - 50.0, o.z.0 - 10.0, -o.face, o.z.1),
+                Side::Left => {
+                    let far = o.far.unwrap_or(y1 + 50.0);
+                    Region::rectangle(o.face, o.z.0 - 10.0, far, o.z.1)
+                }
+                Side::Right => {
+                    let far = o.far.map_or(y0 - 50.0, |f| -f);
+                    Region::rectangle(far, o.z.0 - 10.0, -o.face, o.z.1)
+                }
             });
         let touch = |z: f64| EdgeClearance {
             a: [y0 - 50.0, z],

@@ -87,7 +87,10 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
                 "survey",
                 "One wall has a single station: it is taken as straight and parallel.".into(),
             )
-            .rule("walls are straight lines between stations", "a choice"),
+            .rule(
+                "walls are smooth between stations, straight between ridges",
+                "a choice",
+            ),
         );
     }
     out

@@ -1,170 +1,231 @@
-//! Readings that contradict each other: repeats, wall to wall, width of a well against its face.
+//! Readings that contradict each other, readings that do not suit their neighbours, and what most
+//! likely happened: two sides swapped, inches typed for centimetres.
+
+use serde_json::json;
 
 use super::{Ctx, Finding, Severity, set};
 use crate::input::escape;
-use crate::project::survey::{Quantity, Side, ThingDim};
+use crate::project::survey::{Quantity, Reading, Side};
+use crate::survey::blunder::{Blunder, CRITICAL, Surprise};
 use crate::survey::drawing::what;
-use crate::survey::known::{Disagreement, LIMIT};
+use crate::units::{Unit, tape};
 
-const RULE: &str = "a reading may differ from the others by three times its noise";
-const SOURCE: &str = "three standard deviations, a choice";
+const RULE: &str = "a reading stands out when it is further from what the others make of it than 3.9 times the noise of that difference";
+const SOURCE: &str =
+    "data snooping (Baarda 1968); the critical value for a whole survey is a choice";
+/// A repair explains a reading if it brings it this close to the others, in standard deviations.
+const EXPLAINS: f64 = 3.5;
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
-    let mut out = repeats(ctx);
-    out.extend(across(ctx));
-    out.extend(wells(ctx));
+    let mut out: Vec<Finding> = Vec::new();
+    let mut told: Vec<&str> = Vec::new();
+    for b in &ctx.model.judged.blunders {
+        if told.contains(&b.reading.as_str()) {
+            continue;
+        }
+        told.push(&b.reading);
+        told.extend(b.alike.iter().map(String::as_str));
+        out.extend(blunder(ctx, b));
+    }
+    out.extend(
+        ctx.model
+            .judged
+            .surprises
+            .iter()
+            .filter_map(|s| surprise(ctx, s)),
+    );
+    out.extend(swapped(ctx));
     out.extend(sides(ctx));
     out
 }
 
-/// Repeats of one quantity. Of two readings neither is known to be the wrong one.
-fn repeats(ctx: &Ctx) -> Vec<Finding> {
-    let mut out: Vec<Finding> = Vec::new();
-    let mut seen: Vec<String> = Vec::new();
-    for d in &ctx.model.disagree {
-        let key = d.quantity.key();
-        if seen.contains(&key) {
-            continue;
-        }
-        let all: Vec<&Disagreement> = ctx
-            .model
-            .disagree
-            .iter()
-            .filter(|o| o.quantity.key() == key)
-            .collect();
-        // With three or more readings the one furthest from the rest is the suspect.
-        let Some(worst) = all.iter().max_by(|a, b| {
-            (a.says - a.others)
-                .abs()
-                .total_cmp(&(b.says - b.others).abs())
-        }) else {
-            continue;
-        };
-        let count = ctx.model.get(&d.quantity).map_or(0, |k| k.readings.len());
-        let sentence = if count == 2 {
-            format!(
-                "{} was read twice and the readings do not agree: {} and {}. Measure it again.",
-                what(ctx.project, &d.quantity),
-                ctx.w.say(worst.says),
-                ctx.w.say(worst.others)
-            )
-        } else {
-            format!(
-                "{}: one reading says {}, the others {}.",
-                what(ctx.project, &d.quantity),
-                ctx.w.say(worst.says),
-                ctx.w.say(worst.others)
-            )
-        };
-        let mut finding = Finding::new(format!("repeat.{key}"), Severity::Stop, "survey", sentence)
-            .rule(RULE, SOURCE)
-            .numbers(vec![
-                ctx.w.step("", "this reading", worst.says),
-                ctx.w.step("", "the others", worst.others),
-                ctx.w.step("", "allowed difference", LIMIT * worst.sd),
-            ])
-            .show("survey", key.clone());
-        let suspects: Vec<&Disagreement> = if count == 2 { all } else { vec![*worst] };
-        for s in suspects {
-            finding = finding.offer(
-                format!("Set aside {}", ctx.w.say(s.says)),
-                format!("{} counts", ctx.w.say(s.others)),
-                set(
-                    format!("/survey/readings/{}/aside", escape(&s.reading)),
-                    true.into(),
-                ),
-            );
-        }
-        out.push(finding);
-        seen.push(key);
-    }
-    out
+fn read<'a>(ctx: &'a Ctx, id: &str) -> Option<(&'a Reading, f64)> {
+    let r = ctx.project.survey.readings.get(id)?;
+    Some((r, tape::parse(&r.typed, r.unit).ok()?))
 }
 
-/// Wall to wall against left plus right.
-fn across(ctx: &Ctx) -> Vec<Finding> {
+fn name(ctx: &Ctx, id: &str) -> Option<(String, f64)> {
+    let (r, mm) = read(ctx, id)?;
+    Some((what(ctx.project, &r.quantity), mm))
+}
+
+fn blunder(ctx: &Ctx, b: &Blunder) -> Option<Finding> {
+    let (r, _) = read(ctx, &b.reading)?;
+    let own = what(ctx.project, &r.quantity);
+    let repeats = ctx.model.get(&r.quantity).map_or(0, |k| k.readings.len());
+    let sentence = if b.alike.is_empty() {
+        format!(
+            "{own}: this reading says {}, everything else says {}. It is left out.",
+            ctx.w.say(b.says),
+            ctx.w.say(b.others)
+        )
+    } else {
+        let others: Vec<String> = b
+            .alike
+            .iter()
+            .filter_map(|id| name(ctx, id))
+            .map(|(n, mm)| format!("{n} ({})", ctx.w.say(mm)))
+            .collect();
+        format!(
+            "{own} ({}) does not agree with {}. Nothing tells which is wrong: read {} again.",
+            ctx.w.say(b.says),
+            others.join(" and "),
+            if repeats > 1 { "it" } else { "either" }
+        )
+    };
+    let mut f = Finding::new(
+        format!("blunder.{}", b.key),
+        Severity::Stop,
+        "survey",
+        sentence,
+    )
+    .rule(RULE, SOURCE)
+    .numbers(vec![
+        ctx.w.step("", "this reading", b.says),
+        ctx.w.step("-", "what the others make of it", b.others),
+        ctx.w.step("=", "difference", b.says - b.others),
+        ctx.w.note(format!(
+            "{:.1} times its noise; {CRITICAL} allowed",
+            b.w.abs()
+        )),
+    ])
+    .show("survey", b.key.clone());
+    f = repair(ctx, f, &b.reading, b.others);
+    for id in std::iter::once(&b.reading).chain(&b.alike) {
+        let Some((n, mm)) = name(ctx, id) else {
+            continue;
+        };
+        let label = if repeats > 1 {
+            format!("Set aside {}", ctx.w.say(mm))
+        } else {
+            format!("Set aside {n}, {}", ctx.w.say(mm))
+        };
+        f = f.offer(
+            label,
+            "kept, but not counted".into(),
+            set(aside(id), true.into()),
+        );
+    }
+    Some(f)
+}
+
+fn aside(id: &str) -> String {
+    format!("/survey/readings/{}/aside", escape(id))
+}
+
+fn surprise(ctx: &Ctx, s: &Surprise) -> Option<Finding> {
+    let (r, _) = read(ctx, &s.reading)?;
+    let sentence = format!(
+        "{} says {}; its neighbours lead one to expect about {}. Read it again before cutting: a dent, or a slip.",
+        what(ctx.project, &r.quantity),
+        ctx.w.say(s.says),
+        ctx.w.say(s.expected)
+    );
+    let f = Finding::new(
+        format!("again.{}", s.key),
+        Severity::Look,
+        "survey",
+        sentence,
+    )
+    .rule(
+        "walls run on between readings as smoothly as the rest of them",
+        SOURCE,
+    )
+    .numbers(vec![
+        ctx.w.step("", "this reading", s.says),
+        ctx.w.step("-", "expected from its neighbours", s.expected),
+        ctx.w.step("=", "difference", s.says - s.expected),
+    ])
+    .show("survey", s.key.clone());
+    Some(repair(ctx, f, &s.reading, s.expected))
+}
+
+/// Slips that explain a reading: the wrong unit.
+fn repair(ctx: &Ctx, f: Finding, id: &str, others: f64) -> Finding {
+    let Some((r, mm)) = read(ctx, id) else {
+        return f;
+    };
+    let sd = r.sd.unwrap_or(ctx.project.survey.sd);
+    let doubt = EXPLAINS * sd.max(1.0) + 0.02 * others.abs();
+    let units = [
+        (Unit::In, "in", "inches"),
+        (Unit::Cm, "cm", "centimetres"),
+        (Unit::Mm, "mm", "millimetres"),
+    ];
+    let best = units
+        .iter()
+        .filter(|(u, ..)| *u != r.unit)
+        .filter_map(|(u, code, word)| Some((tape::parse(&r.typed, *u).ok()?, code, word)))
+        .filter(|(v, ..)| (v - mm).abs() > doubt && (v - others).abs() < doubt)
+        .min_by(|a, b| (a.0 - others).abs().total_cmp(&(b.0 - others).abs()));
+    let Some((v, code, word)) = best else {
+        return f;
+    };
+    f.offer(
+        format!("Read \"{}\" as {word}", r.typed),
+        format!("{}, close to the others", ctx.w.say(v)),
+        set(format!("/survey/readings/{}/unit", escape(id)), json!(code)),
+    )
+}
+
+/// Two surprises at one place, left and right, that fit when exchanged.
+fn swapped(ctx: &Ctx) -> Vec<Finding> {
+    let all = &ctx.model.judged.surprises;
     let mut out = Vec::new();
-    for k in ctx.model.known.values() {
-        let Quantity::Width { x, z } = k.quantity else {
+    for l in all {
+        let Some((lr, lmm)) = read(ctx, &l.reading) else {
             continue;
         };
-        let wall = |side| ctx.model.get(&Quantity::Wall { side, x, z });
-        let (Some(l), Some(r)) = (wall(Side::Left), wall(Side::Right)) else {
+        let Quantity::Wall {
+            side: Side::Left,
+            x,
+            z,
+        } = lr.quantity
+        else {
             continue;
         };
-        let difference = k.mm - (l.mm + r.mm);
-        let allowed = LIMIT * l.sd.hypot(r.sd).hypot(k.sd);
-        if difference.abs() <= allowed {
+        let right = Quantity::Wall {
+            side: Side::Right,
+            x,
+            z,
+        };
+        let Some(r) = all.iter().find(|s| s.key == right.key()) else {
+            continue;
+        };
+        let Some((rr, rmm)) = read(ctx, &r.reading) else {
+            continue;
+        };
+        let better = |says: f64, other: f64, expected: f64| {
+            (other - expected).abs() < 0.4 * (says - expected).abs()
+        };
+        if !better(lmm, rmm, l.expected) || !better(rmm, lmm, r.expected) {
             continue;
         }
+        let path = |id: &str| format!("/survey/readings/{}/quantity", escape(id));
+        let (lq, rq) = (json!(lr.quantity), json!(rr.quantity));
         out.push(
             Finding::new(
-                format!("across.{}", k.quantity.key()),
+                format!("swapped.{}", l.key),
                 Severity::Stop,
                 "survey",
                 format!(
-                    "{} in, left and right make {}, but wall to wall reads {}. One of the three is wrong: measure each again.",
+                    "{} in, left ({}) and right ({}) look exchanged: each suits the other side.",
                     ctx.w.say(x),
-                    ctx.w.say(l.mm + r.mm),
-                    ctx.w.say(k.mm)
+                    ctx.w.say(lmm),
+                    ctx.w.say(rmm)
                 ),
             )
-            .rule("left + right = wall to wall, within three times the noise of all three", SOURCE)
-            .numbers(vec![
-                ctx.w.step("", "left", l.mm),
-                ctx.w.step("+", "right", r.mm),
-                ctx.w.step("-", "wall to wall", k.mm),
-                ctx.w.step("=", "difference", -difference),
-                ctx.w.step("", "allowed", allowed),
-            ])
-            .show("survey", k.quantity.key()),
+            .rule("each side against its own neighbours", SOURCE)
+            .show("survey", l.key.clone())
+            .offer(
+                "Exchange left and right".into(),
+                "both then suit their neighbours".into(),
+                json!([
+                    {"op": "add", "path": path(&l.reading), "value": rq},
+                    {"op": "add", "path": path(&r.reading), "value": lq},
+                ]),
+            ),
         );
-    }
-    out
-}
-
-/// A well's width from the wall against its face from the centre line.
-fn wells(ctx: &Ctx) -> Vec<Finding> {
-    let mut out = Vec::new();
-    for o in ctx.model.things() {
-        let get = |dim| {
-            ctx.model.get(&Quantity::Thing {
-                id: o.id.clone(),
-                dim,
-            })
-        };
-        let (Some(width), Some(face)) = (get(ThingDim::Width), get(ThingDim::Face)) else {
-            continue;
-        };
-        let middle = (o.x.0 + o.x.1) / 2.0;
-        let Some((wall, sd)) = ctx.model.wall(o.side, middle, o.z.0) else {
-            continue;
-        };
-        let difference = wall - width.mm - face.mm;
-        let allowed = LIMIT * sd.hypot(width.sd).hypot(face.sd);
-        if difference.abs() > allowed {
-            out.push(
-                Finding::new(
-                    format!("well.{}", o.id),
-                    Severity::Look,
-                    "survey",
-                    format!(
-                        "The {}: wall less width puts its face {} from the centre, measured from the centre it is {}.",
-                        o.name,
-                        ctx.w.say(wall - width.mm),
-                        ctx.w.say(face.mm)
-                    ),
-                )
-                .rule("wall - width = face, within three times the noise of all three", SOURCE)
-                .numbers(vec![
-                    ctx.w.step("", format!("{} wall there", o.side.word()), wall),
-                    ctx.w.step("-", "width", width.mm),
-                    ctx.w.step("-", "face from centre", face.mm),
-                    ctx.w.step("=", "difference", difference),
-                ])
-                .show("survey", face.quantity.key()),
-            );
-        }
     }
     out
 }
@@ -183,8 +244,13 @@ fn sides(ctx: &Ctx) -> Vec<Finding> {
             }
         }
     }
-    let Some((d, x, z)) = worst.filter(|w| w.0 > LIMIT * ctx.model.sd) else {
+    let Some((d, x, z)) = worst.filter(|w| w.0 > EXPLAINS * ctx.model.sd) else {
         return vec![];
+    };
+    let left = Quantity::Wall {
+        side: Side::Left,
+        x,
+        z,
     };
     vec![
         Finding::new(
@@ -201,14 +267,6 @@ fn sides(ctx: &Ctx) -> Vec<Finding> {
             "both sides measured, never mirrored",
             "common practice, no source",
         )
-        .show(
-            "survey",
-            Quantity::Wall {
-                side: Side::Left,
-                x,
-                z,
-            }
-            .key(),
-        ),
+        .show("survey", left.key()),
     ]
 }

@@ -1,10 +1,12 @@
 //! The calculators of the compute contract: JSON in, JSON out, no project needed. Each file holds one
 //! calculator's shapes and checks; the rule itself is the one that `solve` uses.
 
+mod adjust;
 mod beam;
 mod heights;
 mod nest;
 mod outline;
+mod panel;
 mod pass;
 mod tape;
 
@@ -17,13 +19,15 @@ use crate::problem::Problem;
 type Calculator = fn(Value) -> Result<Value, Problem>;
 
 /// Every calculator by name: a new one is one file and one line here.
-const CALCULATORS: [(&str, Calculator); 6] = [
+const CALCULATORS: [(&str, Calculator); 8] = [
     ("tape", tape::run),
+    ("adjust", adjust::run),
     ("heights", heights::run),
     ("pass", pass::run),
     ("beam", beam::run),
     ("outline", outline::run),
     ("nest", nest::run),
+    ("panel", panel::run),
 ];
 
 /// Most elements in a batch.

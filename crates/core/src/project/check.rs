@@ -1,7 +1,8 @@
 //! Ranges: what is impossible is refused and named, before it can reach a formula.
 
 use super::deck::Deck;
-use super::survey::{Quantity, Reading};
+use super::survey::Survey;
+use super::survey::{Quantity, REAR, Reading, ThingDim};
 use super::{Module, Project};
 use crate::compute::tape_problem;
 use crate::input::{MAX_LENGTH, count, escape, positive, within};
@@ -70,6 +71,11 @@ fn sizes(p: &Project) -> Result<(), Problem> {
         ("/survey/stations", p.survey.stations.len(), 200),
         ("/survey/levels", p.survey.levels.len(), 50),
         ("/survey/things", p.survey.things.len(), 100),
+        ("/survey/fixings", p.survey.fixings.len(), 300),
+        ("/survey/openings", p.survey.openings.len(), 20),
+        ("/survey/seats", p.survey.seats.len(), 20),
+        ("/survey/datums", p.survey.datums.len(), 50),
+        ("/survey/landmarks", p.survey.landmarks.len(), 100),
         ("/survey/skipped", p.survey.skipped.len(), MAX_ITEMS),
         ("/gear", p.gear.len(), 300),
         ("/people", p.people.len(), 20),
@@ -96,8 +102,16 @@ fn survey(p: &Project) -> Result<(), Problem> {
         text(&l.name, &format!("{at}/name"))?;
     }
     for (id, t) in &s.things {
-        text(&t.name, &format!("/survey/things/{}/name", escape(id)))?;
+        let at = format!("/survey/things/{}", escape(id));
+        text(&t.name, &format!("{at}/name"))?;
+        count(t.heights.len(), &format!("{at}/heights"), 0, 20)?;
+        for (i, z) in t.heights.iter().enumerate() {
+            within(*z, &format!("{at}/heights/{i}"), 0.0, 5000.0)?;
+        }
+        within(t.clearance, &format!("{at}/clearance"), 0.0, 500.0)?;
+        within(t.sweep, &format!("{at}/sweep"), 0.0, 1500.0)?;
     }
+    fittings(s)?;
     for (key, why) in &s.skipped {
         text(why, &format!("/survey/skipped/{}", escape(key)))?;
     }
@@ -107,12 +121,74 @@ fn survey(p: &Project) -> Result<(), Problem> {
     Ok(())
 }
 
+fn fittings(s: &Survey) -> Result<(), Problem> {
+    for (id, f) in &s.fixings {
+        let at = format!("/survey/fixings/{}", escape(id));
+        text(&f.name, &format!("{at}/name"))?;
+        text(&f.thread, &format!("{at}/thread"))?;
+        for (i, v) in f.at.iter().enumerate() {
+            within(*v, &format!("{at}/at/{i}"), -MAX_LENGTH, MAX_LENGTH)?;
+        }
+        optional(f.depth, &format!("{at}/depth"), 0.0, 500.0)?;
+    }
+    for (id, o) in &s.openings {
+        let at = format!("/survey/openings/{}", escape(id));
+        text(&o.name, &format!("{at}/name"))?;
+        optional(o.depth, &format!("{at}/depth"), 0.0, MAX_LENGTH)?;
+    }
+    for (id, seat) in &s.seats {
+        let at = format!("/survey/seats/{}", escape(id));
+        text(&seat.name, &format!("{at}/name"))?;
+        optional(seat.travel, &format!("{at}/travel"), 0.0, 2000.0)?;
+        optional(
+            seat.folded_height,
+            &format!("{at}/folded_height"),
+            -500.0,
+            2000.0,
+        )?;
+        optional(
+            seat.folded_slope,
+            &format!("{at}/folded_slope"),
+            -45.0,
+            45.0,
+        )?;
+    }
+    for (id, d) in &s.datums {
+        let at = format!("/survey/datums/{}", escape(id));
+        text(&d.name, &format!("{at}/name"))?;
+        within(d.z, &format!("{at}/z"), -1000.0, 5000.0)?;
+    }
+    for (id, l) in &s.landmarks {
+        let at = format!("/survey/landmarks/{}", escape(id));
+        text(&l.name, &format!("{at}/name"))?;
+        for (field, values) in [("inside", l.inside), ("outside", l.outside)] {
+            for (i, v) in values.iter().enumerate() {
+                within(*v, &format!("{at}/{field}/{i}"), -MAX_LENGTH, MAX_LENGTH)?;
+            }
+        }
+    }
+    Ok(())
+}
+
 fn reading(p: &Project, r: &Reading, at: &str) -> Result<(), Problem> {
     let typed = format!("{at}/typed");
     let mm = tape::parse(&r.typed, r.unit).map_err(|e| tape_problem(&e, &typed))?;
-    let signed = matches!(r.quantity, Quantity::Floor { .. });
+    let signed = matches!(
+        r.quantity,
+        Quantity::Floor { .. }
+            | Quantity::Slope { .. }
+            | Quantity::Thing {
+                dim: ThingDim::Face | ThingDim::Far,
+                ..
+            }
+    );
     let (lo, hi) = match r.quantity {
         Quantity::Floor { .. } => (-1000.0, 2000.0),
+        Quantity::Slope { .. } => (-300.0, 300.0),
+        Quantity::Thing {
+            dim: ThingDim::Face | ThingDim::Far,
+            ..
+        } => (-5000.0, 5000.0),
         Quantity::Length { .. } => (100.0, MAX_LENGTH),
         Quantity::Wall { .. } => (0.0, 5000.0),
         Quantity::Width { .. } => (0.0, 10_000.0),
@@ -132,15 +208,20 @@ fn reading(p: &Project, r: &Reading, at: &str) -> Result<(), Problem> {
     }
     let q = format!("{at}/quantity");
     match &r.quantity {
-        Quantity::Length { z } => {
+        Quantity::Length { z, y } => {
             within(*z, &format!("{q}/z"), 0.0, 5000.0)?;
+            within(*y, &format!("{q}/y"), -5000.0, 5000.0)?;
         }
-        Quantity::Wall { x, z, .. } | Quantity::Width { x, z } => {
+        Quantity::Slope { x } => optional(*x, &format!("{q}/x"), 0.0, MAX_LENGTH)?,
+        Quantity::Wall { x, z, .. }
+        | Quantity::Width { x, z }
+        | Quantity::Diagonal { x, z, .. } => {
             within(*x, &format!("{q}/x"), 0.0, MAX_LENGTH)?;
             within(*z, &format!("{q}/z"), 0.0, 5000.0)?;
         }
-        Quantity::Floor { x } | Quantity::Roof { x } => {
+        Quantity::Floor { x, y } | Quantity::Roof { x, y } => {
             within(*x, &format!("{q}/x"), 0.0, MAX_LENGTH)?;
+            within(*y, &format!("{q}/y"), -5000.0, 5000.0)?;
         }
         Quantity::Thing { id, .. } if !p.survey.things.contains_key(id) => {
             return Err(Problem::missing(
@@ -148,7 +229,22 @@ fn reading(p: &Project, r: &Reading, at: &str) -> Result<(), Problem> {
                 format!("There is no thing \"{id}\" in the survey."),
             ));
         }
-        Quantity::Thing { .. } | Quantity::Opening { .. } => {}
+        Quantity::Thing { z, .. } => optional(*z, &format!("{q}/z"), 0.0, 5000.0)?,
+        Quantity::Opening { id, .. } if id != REAR && !p.survey.openings.contains_key(id) => {
+            return Err(Problem::missing(
+                format!("{q}/id"),
+                format!("There is no opening \"{id}\" in the survey."),
+            ));
+        }
+        Quantity::Opening { .. } => {}
+    }
+    if let Some(d) = &r.datum
+        && !p.survey.datums.contains_key(d)
+    {
+        return Err(Problem::missing(
+            format!("{at}/datum"),
+            format!("There is no datum \"{d}\" in the survey."),
+        ));
     }
     optional(r.sd, &format!("{at}/sd"), 0.01, 50.0)?;
     text(&r.note, &format!("{at}/note"))?;

@@ -2,10 +2,12 @@
 
 pub mod check;
 pub mod deck;
+pub mod fittings;
 pub mod gear;
 pub mod start;
 pub mod stock;
 pub mod survey;
+pub mod things;
 
 use std::collections::BTreeMap;
 
@@ -96,8 +98,10 @@ pub enum VehicleKind {
     Estate,
     /// Pickup bed.
     Pickup,
-    /// Box trailer.
+    /// Box trailer with a flat front.
     BoxTrailer,
+    /// Trailer with a V-shaped front.
+    VNoseTrailer,
     /// Caravan.
     Caravan,
     /// Small boat.
@@ -112,6 +116,7 @@ impl VehicleKind {
             VehicleKind::Estate => "estate car",
             VehicleKind::Pickup => "pickup bed",
             VehicleKind::BoxTrailer => "box trailer",
+            VehicleKind::VNoseTrailer => "V-nose trailer",
             VehicleKind::Caravan => "caravan",
             VehicleKind::Boat => "boat",
         }

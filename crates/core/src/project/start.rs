@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 
 use super::deck::Deck;
-use super::survey::{Level, Side, Survey, Thing, ThingKind};
+use super::survey::{Cover, Form, Level, Side, Survey, Thing, ThingKind};
 use super::{FORMAT, Headroom, Module, Project, Units, VERSION, Vehicle, VehicleKind};
 use crate::project::gear::Mattress;
 use crate::project::stock::Cutting;
@@ -14,10 +14,18 @@ fn levels(kind: VehicleKind) -> &'static [(&'static str, f64, &'static str)] {
         VehicleKind::Boat => &[
             ("l1", 0.0, "cabin sole"),
             ("l2", 250.0, "250 up"),
+            ("l3", 500.0, "500 up"),
+        ],
+        VehicleKind::Estate | VehicleKind::Pickup => &[
+            ("l1", 0.0, "floor"),
+            ("l2", 225.0, "225 up"),
             ("l3", 450.0, "450 up"),
         ],
-        VehicleKind::Estate => &[("l1", 0.0, "floor"), ("l2", 250.0, "250 up")],
-        _ => &[("l1", 0.0, "floor"), ("l2", 350.0, "350 up")],
+        _ => &[
+            ("l1", 0.0, "floor"),
+            ("l2", 250.0, "250 up"),
+            ("l3", 500.0, "500 up"),
+        ],
     }
 }
 
@@ -38,6 +46,8 @@ impl Project {
                 Level {
                     z: *z,
                     name: (*name).into(),
+                    side: None,
+                    ridge: false,
                 },
             );
         }
@@ -52,6 +62,11 @@ impl Project {
                         kind: ThingKind::WheelWell,
                         side,
                         name: name.into(),
+                        form: Form::Box,
+                        heights: vec![],
+                        clearance: 0.0,
+                        sweep: 0.0,
+                        cover: Cover::May,
                     },
                 );
             }

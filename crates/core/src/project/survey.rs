@@ -1,11 +1,14 @@
 //! Readings: what was measured, how it was typed, by what and when. Never overwritten; a second
 //! measurement is a second reading.
 
+use std::collections::BTreeMap;
+
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+pub use super::fittings::{Datum, DatumKind, Fixing, Landmark, Opening, Seat};
+pub use super::things::{Cover, Form, Thing, ThingDim, ThingKind};
 use crate::units::Unit;
-use std::collections::BTreeMap;
 
 /// Everything measured in the vehicle.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -13,12 +16,24 @@ use std::collections::BTreeMap;
 pub struct Survey {
     /// Standard deviation of one tape reading, mm.
     pub sd: f64,
-    /// Places along the bay wanted in addition to the usual ones.
+    /// How thoroughly to measure.
+    pub protocol: Thoroughness,
+    /// Places along the bay wanted in addition to the usual ones, and ridges.
     pub stations: BTreeMap<String, Station>,
-    /// Heights at which the walls are measured.
+    /// Heights at which the walls are measured, and creases along the walls.
     pub levels: BTreeMap<String, Level>,
     /// Wheel wells, posts and other things in the way.
     pub things: BTreeMap<String, Thing>,
+    /// Places to fix to, and how deep a screw may go.
+    pub fixings: BTreeMap<String, Fixing>,
+    /// Doors and hatches; `rear` is the one everything comes through.
+    pub openings: BTreeMap<String, Opening>,
+    /// Seats that travel and fold.
+    pub seats: BTreeMap<String, Seat>,
+    /// Points that heights hang from.
+    pub datums: BTreeMap<String, Datum>,
+    /// Points seen from inside and from outside.
+    pub landmarks: BTreeMap<String, Landmark>,
     /// Readings that cannot be had, by the key of their quantity, with the reason.
     pub skipped: BTreeMap<String, String>,
     /// The readings.
@@ -29,13 +44,30 @@ impl Default for Survey {
     fn default() -> Self {
         Survey {
             sd: 1.0,
+            protocol: Thoroughness::Full,
             stations: BTreeMap::new(),
             levels: BTreeMap::new(),
             things: BTreeMap::new(),
+            fixings: BTreeMap::new(),
+            openings: BTreeMap::new(),
+            seats: BTreeMap::new(),
+            datums: BTreeMap::new(),
+            landmarks: BTreeMap::new(),
             skipped: BTreeMap::new(),
             readings: BTreeMap::new(),
         }
     }
+}
+
+/// How thoroughly to measure.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub enum Thoroughness {
+    /// Some fifteen readings, to see whether the idea fits.
+    Quick,
+    /// Forty to sixty, each checked by another: to cut by.
+    #[default]
+    Full,
 }
 
 /// A place along the bay.
@@ -44,6 +76,12 @@ impl Default for Survey {
 pub struct Station {
     /// Distance forward of the rear threshold, mm.
     pub x: f64,
+    /// Only on this side.
+    #[serde(default)]
+    pub side: Option<Side>,
+    /// The wall bends or steps sharply here: straight runs meet, nothing is rounded over it.
+    #[serde(default)]
+    pub ridge: bool,
 }
 
 /// A height at which walls are measured.
@@ -54,30 +92,12 @@ pub struct Level {
     pub z: f64,
     /// What it is called.
     pub name: String,
-}
-
-/// Something that takes space from the bay: a box standing at one side.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct Thing {
-    /// What kind of thing.
-    pub kind: ThingKind,
-    /// At which side.
-    pub side: Side,
-    /// What it is called.
-    pub name: String,
-}
-
-/// Kinds of thing in the way.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum ThingKind {
-    /// Wheel well.
-    WheelWell,
-    /// Post, pillar, trim.
-    Post,
-    /// Anything else.
-    Other,
+    /// Only on this side.
+    #[serde(default)]
+    pub side: Option<Side>,
+    /// A crease runs along the wall at this height.
+    #[serde(default)]
+    pub ridge: bool,
 }
 
 /// Left or right, looking forward.
@@ -102,6 +122,14 @@ impl Side {
         }
     }
 
+    /// The one opposite.
+    pub fn other(self) -> Side {
+        match self {
+            Side::Left => Side::Right,
+            Side::Right => Side::Left,
+        }
+    }
+
     /// As it is called in a sentence.
     pub fn word(self) -> &'static str {
         match self {
@@ -109,24 +137,6 @@ impl Side {
             Side::Right => "right",
         }
     }
-}
-
-/// A dimension of a thing in the way.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
-#[serde(rename_all = "lowercase")]
-pub enum ThingDim {
-    /// From the rear threshold to its rear face.
-    Start,
-    /// Rear face to front face.
-    Length,
-    /// How far it stands in from the wall.
-    Width,
-    /// From the centre line to its inner face: another way to get the width, and a check on it.
-    Face,
-    /// Its top over the load floor.
-    Height,
-    /// Its underside over the load floor; on the floor if not measured.
-    Bottom,
 }
 
 /// A dimension of the rear opening.
@@ -150,6 +160,9 @@ pub enum Quantity {
     Length {
         /// Height.
         z: f64,
+        /// How far left of the centre line.
+        #[serde(default)]
+        y: f64,
     },
     /// Centre line to a wall.
     Wall {
@@ -167,15 +180,37 @@ pub enum Quantity {
         /// At which height.
         z: f64,
     },
+    /// From the corner of the other wall at the threshold to this wall: another check on both.
+    Diagonal {
+        /// The wall at its far end.
+        side: Side,
+        /// Where along the bay that end is.
+        x: f64,
+        /// At which height.
+        z: f64,
+    },
     /// Height of the floor over the floor at the threshold.
     Floor {
         /// Where along the bay.
         x: f64,
+        /// How far left of the centre line.
+        #[serde(default)]
+        y: f64,
     },
     /// Floor to roof.
     Roof {
         /// Where along the bay.
         x: f64,
+        /// How far left of the centre line.
+        #[serde(default)]
+        y: f64,
+    },
+    /// What a level says, as the rise forward in one metre: on the floor at a place, or, without a
+    /// place, on the vehicle's own datum, the threshold. Only the difference of the two counts.
+    Slope {
+        /// Where along the bay; on the threshold's sill if not given.
+        #[serde(default)]
+        x: Option<f64>,
     },
     /// A dimension of a thing in the way.
     Thing {
@@ -183,11 +218,17 @@ pub enum Quantity {
         id: String,
         /// Which dimension.
         dim: ThingDim,
+        /// At which height over the floor; at its foot if not given.
+        #[serde(default)]
+        z: Option<f64>,
     },
-    /// A dimension of the rear opening.
+    /// A dimension of an opening.
     Opening {
-        /// Which.
+        /// Which dimension.
         dim: OpeningDim,
+        /// Which opening.
+        #[serde(default = "rear")]
+        id: String,
     },
 }
 
@@ -196,18 +237,63 @@ impl Quantity {
     /// same within half a millimetre.
     pub fn key(&self) -> String {
         let mm = |v: &f64| format!("{:.0}", v + 0.0);
+        // Places on the centre line and at the foot are the usual ones and are left out.
+        let aside = |y: &f64| {
+            if *y == 0.0 {
+                String::new()
+            } else {
+                format!(".{}", mm(y))
+            }
+        };
         match self {
-            Quantity::Length { z } => format!("length.{}", mm(z)),
+            Quantity::Length { z, y } => format!("length.{}{}", mm(z), aside(y)),
             Quantity::Wall { side, x, z } => format!("wall.{}.{}.{}", side.word(), mm(x), mm(z)),
             Quantity::Width { x, z } => format!("width.{}.{}", mm(x), mm(z)),
-            Quantity::Floor { x } => format!("floor.{}", mm(x)),
-            Quantity::Roof { x } => format!("roof.{}", mm(x)),
-            Quantity::Thing { id, dim } => {
-                format!("thing.{id}.{}", format!("{dim:?}").to_lowercase())
+            Quantity::Diagonal { side, x, z } => {
+                format!("diagonal.{}.{}.{}", side.word(), mm(x), mm(z))
             }
-            Quantity::Opening { dim } => format!("opening.{}", format!("{dim:?}").to_lowercase()),
+            Quantity::Floor { x, y } => format!("floor.{}{}", mm(x), aside(y)),
+            Quantity::Roof { x, y } => format!("roof.{}{}", mm(x), aside(y)),
+            Quantity::Slope { x: None } => "slope.datum".into(),
+            Quantity::Slope { x: Some(x) } => format!("slope.{}", mm(x)),
+            Quantity::Thing { id, dim, z } => {
+                let dim = format!("{dim:?}").to_lowercase();
+                match z {
+                    None => format!("thing.{id}.{dim}"),
+                    Some(z) => format!("thing.{id}.{dim}.{}", mm(z)),
+                }
+            }
+            Quantity::Opening { dim, id } => {
+                let dim = format!("{dim:?}").to_lowercase();
+                if id == REAR {
+                    format!("opening.{dim}")
+                } else {
+                    format!("opening.{id}.{dim}")
+                }
+            }
         }
     }
+
+    /// The dimension of a thing at its foot.
+    pub fn thing(id: &str, dim: ThingDim) -> Quantity {
+        Quantity::Thing {
+            id: id.into(),
+            dim,
+            z: None,
+        }
+    }
+
+    /// A dimension of the rear opening.
+    pub fn rear(dim: OpeningDim) -> Quantity {
+        Quantity::Opening { dim, id: rear() }
+    }
+}
+
+/// The opening everything comes through.
+pub const REAR: &str = "rear";
+
+fn rear() -> String {
+    REAR.into()
 }
 
 /// What a reading was taken with.
@@ -219,6 +305,10 @@ pub enum Instrument {
     Tape,
     /// Laser distance meter.
     Laser,
+    /// Digital or spirit level.
+    Level,
+    /// A section of a scan.
+    Scan,
     /// Anything else.
     Other,
 }
@@ -242,6 +332,9 @@ pub struct Reading {
     /// Taken against something that gives, such as a ceiling lining.
     #[serde(default)]
     pub soft: bool,
+    /// Measured from this datum: down from a roof tube, up from any other.
+    #[serde(default)]
+    pub datum: Option<String>,
     /// Its own standard deviation, mm, if not the survey's.
     #[serde(default)]
     pub sd: Option<f64>,

@@ -15,6 +15,10 @@ fn field(stage: &str, pointer: String, prompt: String, how: &str, why: &str) -> 
         target: Target::Field { pointer },
         place: None,
         needed: true,
+        again: false,
+        minutes: 0.5,
+        gain: None,
+        instead: vec![],
     }
 }
 

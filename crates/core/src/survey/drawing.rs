@@ -4,12 +4,12 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::known::value;
-use super::model::Model;
+use super::model::{Bay, Model};
 use super::place::{Place, place};
 use super::protocol::stations;
 use crate::geometry::region::Region;
 use crate::project::Project;
-use crate::project::survey::Quantity;
+use crate::project::survey::{Quantity, Side, ThingDim};
 use crate::units::figure::Figure;
 
 /// The vehicle as measured.
@@ -50,6 +50,11 @@ pub struct BayView {
     pub region: Region,
     /// Largest doubt along it.
     pub sd: f64,
+    /// Where each wall may be: its line moved out and in by two standard deviations. Left, right.
+    pub bands: Vec<Region>,
+    /// Left wall less right wall along the bay, `[x, mm]`.
+    #[schema(value_type = Vec<Vec<f64>>)]
+    pub difference: Vec<[f64; 2]>,
 }
 
 /// A thing in the way.
@@ -82,7 +87,13 @@ pub struct Mark {
     pub figure: Figure,
     /// Its doubt, mm.
     pub sd: f64,
-    /// `ok`, `disagrees` or `soft`.
+    /// What all readings together make of it.
+    pub adjusted: Option<Figure>,
+    /// Adjusted less measured, mm.
+    pub residual: Option<f64>,
+    /// The smallest slip in its readings that would be noticed, mm; none if there is none.
+    pub noticed: Option<f64>,
+    /// `ok`, `disagrees`, `again` (does not suit its neighbours) or `soft`.
     pub state: String,
     /// Largest less smallest of its readings.
     pub spread: Figure,
@@ -123,6 +134,8 @@ pub fn view(project: &Project, model: &Model) -> SurveyView {
             Some(BayView {
                 z: w.figure(l.z),
                 name: l.name.clone(),
+                bands: Side::BOTH.map(|s| band(&bay.walls[s as usize], s)).to_vec(),
+                difference: difference(model, &bay, l.z),
                 region: bay.region,
                 sd: bay.sd,
             })
@@ -167,6 +180,31 @@ pub fn view(project: &Project, model: &Model) -> SurveyView {
     }
 }
 
+/// Two standard deviations either way of a wall.
+fn band(wall: &[(f64, f64, f64)], side: Side) -> Region {
+    let line = |by: f64| {
+        let points = wall
+            .iter()
+            .map(move |(x, o, sd)| [*x, side.sign() * (o + by * sd)]);
+        points.collect::<Vec<_>>()
+    };
+    let outer = line(2.0).into_iter().chain(line(-2.0).into_iter().rev());
+    Region {
+        outer: outer.collect(),
+        holes: vec![],
+    }
+}
+
+fn difference(model: &Model, bay: &Bay, z: f64) -> Vec<[f64; 2]> {
+    let xs = bay.walls[0].iter().map(|p| p.0);
+    xs.step_by(4)
+        .filter_map(|x| {
+            let wall = |s| model.wall(s, x, z).map(|w| w.0);
+            Some([x, wall(Side::Left)? - wall(Side::Right)?])
+        })
+        .collect()
+}
+
 fn marks(project: &Project, model: &Model) -> Vec<Mark> {
     let w = project.writer();
     let mut out = Vec::new();
@@ -188,16 +226,29 @@ fn marks(project: &Project, model: &Model) -> Vec<Mark> {
             })
             .collect();
         readings.sort_by(|a, b| a.when.cmp(&b.when).then(a.id.cmp(&b.id)));
-        let disagrees = model.disagree.iter().any(|d| d.quantity.key() == *key);
+        let adjusted = model.adjusted(project, &k.quantity);
+        let disagrees = model.judged.blunders.iter().any(|b| b.key == *key);
+        let asked = model.judged.surprises.iter().any(|s| s.key == *key);
         out.push(Mark {
             key: key.clone(),
             quantity: k.quantity.clone(),
             what: what(project, &k.quantity),
             figure: w.figure(k.mm),
-            sd: k.sd,
-            state: match (disagrees, k.soft) {
-                (true, _) => "disagrees",
-                (_, true) => "soft",
+            sd: adjusted.map_or(k.sd, |a| a.1),
+            adjusted: adjusted.map(|a| w.figure(a.0)),
+            residual: adjusted.map(|a| a.0 - k.mm),
+            noticed: model
+                .judged
+                .control
+                .iter()
+                .filter(|(_, of, _)| of == key)
+                .map(|c| c.2)
+                .reduce(f64::max)
+                .filter(|mm| *mm < 200.0),
+            state: match (disagrees, asked, k.soft) {
+                (true, ..) => "disagrees",
+                (_, true, _) => "again",
+                (_, _, true) => "soft",
                 _ => "ok",
             }
             .into(),
@@ -205,7 +256,10 @@ fn marks(project: &Project, model: &Model) -> Vec<Mark> {
             readings,
             place: place(project, model, &k.quantity),
             z: match k.quantity {
-                Quantity::Wall { z, .. } | Quantity::Width { z, .. } | Quantity::Length { z } => z,
+                Quantity::Wall { z, .. }
+                | Quantity::Width { z, .. }
+                | Quantity::Diagonal { z, .. }
+                | Quantity::Length { z, .. } => z,
                 _ => 0.0,
             },
         });
@@ -216,8 +270,13 @@ fn marks(project: &Project, model: &Model) -> Vec<Mark> {
 /// A quantity in a few words.
 pub fn what(project: &Project, q: &Quantity) -> String {
     let say = |v: f64| project.writer().say(v);
+    let beside = |y: f64| {
+        let side = if y > 0.0 { "left" } else { "right" };
+        format!("{} {side} of the centre line", say(y.abs()))
+    };
     match q {
-        Quantity::Length { .. } => "Length of the bay".into(),
+        Quantity::Length { y, .. } if *y == 0.0 => "Length of the bay".into(),
+        Quantity::Length { y, .. } => format!("Length, {}", beside(*y)),
         Quantity::Wall { side, x, z } => {
             let up = if *z > 0.5 {
                 format!(", {} up", say(*z))
@@ -227,20 +286,52 @@ pub fn what(project: &Project, q: &Quantity) -> String {
             format!("{} wall, {} in{up}", capital(side.word()), say(*x))
         }
         Quantity::Width { x, .. } => format!("Wall to wall, {} in", say(*x)),
-        Quantity::Floor { x } => format!("Floor height, {} in", say(*x)),
-        Quantity::Roof { x } => format!("Floor to roof, {} in", say(*x)),
-        Quantity::Thing { id, dim } => {
-            let name = project.survey.things.get(id).map_or(id, |t| &t.name);
-            format!("{}, {}", capital(name), format!("{dim:?}").to_lowercase())
+        Quantity::Diagonal { side, x, .. } => format!(
+            "Diagonal, {} corner at the threshold to the {} wall {} in",
+            side.other().word(),
+            side.word(),
+            say(*x)
+        ),
+        Quantity::Floor { x, y } if *y == 0.0 => format!("Floor height, {} in", say(*x)),
+        Quantity::Floor { x, y } => format!("Floor height, {} in, {}", say(*x), beside(*y)),
+        Quantity::Roof { x, y } if *y == 0.0 => format!("Floor to roof, {} in", say(*x)),
+        Quantity::Roof { x, y } => format!("Floor to roof, {} in, {}", say(*x), beside(*y)),
+        Quantity::Slope { x: None } => "Level on the threshold, rise in one metre".into(),
+        Quantity::Slope { x: Some(x) } => {
+            format!("Level on the floor {} in, rise in one metre", say(*x))
         }
-        Quantity::Opening { dim } => format!(
-            "Rear opening, {}",
+        Quantity::Thing { id, dim, z } => {
+            let name = project.survey.things.get(id).map_or(id, |t| &t.name);
+            let up = z.map_or(String::new(), |z| format!(", {} up", say(z)));
+            format!("{}, {}{up}", capital(name), dimension(*dim))
+        }
+        Quantity::Opening { dim, id } => format!(
+            "{}, {}",
+            project
+                .survey
+                .openings
+                .get(id)
+                .map_or("Rear opening".into(), |o| capital(&o.name)),
             match dim {
                 crate::project::survey::OpeningDim::WidthFloor => "width at the floor",
                 crate::project::survey::OpeningDim::WidthTop => "width at the top",
                 crate::project::survey::OpeningDim::Height => "height",
             }
         ),
+    }
+}
+
+/// A dimension of a thing in words.
+fn dimension(dim: ThingDim) -> &'static str {
+    match dim {
+        ThingDim::Start => "threshold to rear face",
+        ThingDim::Length => "length",
+        ThingDim::End => "threshold to front face",
+        ThingDim::Width => "width from the wall",
+        ThingDim::Face => "inner face from centre",
+        ThingDim::Far => "outer face from centre",
+        ThingDim::Height => "height",
+        ThingDim::Bottom => "underside over the floor",
     }
 }
 

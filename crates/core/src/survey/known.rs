@@ -1,4 +1,4 @@
-//! Readings of the same thing put together, and the ones that disagree.
+//! Readings of the same thing put together.
 
 use std::collections::BTreeMap;
 
@@ -8,8 +8,6 @@ use crate::units::tape;
 
 /// A lining gives: its reading is worth this much less, mm (a choice).
 pub const SOFT_SD: f64 = 3.0;
-/// A reading further than this many of its standard deviations from the others disagrees.
-pub const LIMIT: f64 = 3.0;
 
 /// A quantity as known from its readings.
 #[derive(Debug, Clone, PartialEq)]
@@ -22,25 +20,10 @@ pub struct Known {
     pub sd: f64,
     /// The readings it comes from.
     pub readings: Vec<String>,
-    /// All of them were taken against something that gives.
+    /// All of them were taken against something that gives, such as a lining.
     pub soft: bool,
     /// Largest less smallest reading, mm.
     pub spread: f64,
-}
-
-/// A reading that the others contradict.
-#[derive(Debug, Clone, PartialEq)]
-pub struct Disagreement {
-    /// The reading.
-    pub reading: String,
-    /// What it says, mm.
-    pub says: f64,
-    /// What the others say, mm.
-    pub others: f64,
-    /// Its standard deviation.
-    pub sd: f64,
-    /// The quantity.
-    pub quantity: Quantity,
 }
 
 /// A single reading in millimetres with its noise.
@@ -50,39 +33,18 @@ pub fn value(project: &Project, r: &Reading) -> Option<(f64, f64)> {
     Some((mm, if r.soft { sd.hypot(SOFT_SD) } else { sd }))
 }
 
-/// Every quantity that has a reading, by key, and the readings that disagree with their fellows.
-pub fn combine(project: &Project) -> (BTreeMap<String, Known>, Vec<Disagreement>) {
+/// Every quantity that has a reading, by key.
+pub fn combine(project: &Project) -> BTreeMap<String, Known> {
     let mut groups: BTreeMap<String, Vec<(&String, &Reading, f64, f64)>> = BTreeMap::new();
     for (id, r) in project.survey.readings.iter().filter(|(_, r)| !r.aside) {
         if let Some((mm, sd)) = value(project, r) {
-            groups
-                .entry(r.quantity.key())
-                .or_default()
-                .push((id, r, mm, sd));
+            let (mm, sd) = super::observe::from_datum(project, r, mm, sd);
+            let group = groups.entry(r.quantity.key()).or_default();
+            group.push((id, r, mm, sd));
         }
     }
     let mut all = BTreeMap::new();
-    let mut disagree = Vec::new();
     for (key, group) in groups {
-        for (i, (id, r, mm, sd)) in group.iter().enumerate() {
-            let others: Vec<_> = group
-                .iter()
-                .enumerate()
-                .filter(|(j, _)| *j != i)
-                .map(|(_, (_, _, mm, sd))| (*mm, *sd))
-                .collect();
-            if let Some((mean, _)) = mean(&others)
-                && (mm - mean).abs() > LIMIT * sd
-            {
-                disagree.push(Disagreement {
-                    reading: (*id).clone(),
-                    says: *mm,
-                    others: mean,
-                    sd: *sd,
-                    quantity: r.quantity.clone(),
-                });
-            }
-        }
         let values: Vec<_> = group.iter().map(|(_, _, mm, sd)| (*mm, *sd)).collect();
         let Some((mm, sd)) = mean(&values) else {
             continue;
@@ -99,7 +61,7 @@ pub fn combine(project: &Project) -> (BTreeMap<String, Known>, Vec<Disagreement>
         };
         all.insert(key, known);
     }
-    (all, disagree)
+    all
 }
 
 /// Mean weighted by 1/sd^2, and its standard deviation.

@@ -5,7 +5,7 @@ use utoipa::ToSchema;
 
 use super::model::Model;
 use crate::project::Project;
-use crate::project::survey::{OpeningDim, Quantity, Side, ThingDim};
+use crate::project::survey::{OpeningDim, Quantity, REAR, Side, ThingDim};
 
 /// The two ends of the tape in the vehicle frame, mm.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -26,9 +26,21 @@ pub fn place(project: &Project, model: &Model, q: &Quantity) -> Option<Place> {
     let side_wall =
         |side: Side, x: f64, z: f64| side.sign() * model.wall(side, x, z).map_or(700.0, |w| w.0);
     let (view, from, to) = match q {
-        Quantity::Length { z } => {
-            let end = model.length(*z).unwrap_or(1800.0);
-            ("plan", [0.0, 0.0, *z], [end, 0.0, *z])
+        Quantity::Length { z, y } => {
+            let end = model.front(*y, *z).map_or(1800.0, |f| f.0);
+            ("plan", [0.0, *y, *z], [end, *y, *z])
+        }
+        Quantity::Diagonal { side, x, z } => {
+            let near = side_wall(side.other(), 0.0, *z);
+            ("plan", [0.0, near, *z], [*x, side_wall(*side, *x, *z), *z])
+        }
+        Quantity::Slope { x } => {
+            let x = x.unwrap_or(0.0);
+            (
+                "section",
+                [(x - 300.0).max(0.0), 0.0, model.floor(x - 300.0)],
+                [x + 300.0, 0.0, model.floor(x + 300.0)],
+            )
         }
         Quantity::Wall { side, x, z } => {
             ("plan", [*x, 0.0, *z], [*x, side_wall(*side, *x, *z), *z])
@@ -38,13 +50,14 @@ pub fn place(project: &Project, model: &Model, q: &Quantity) -> Option<Place> {
             [*x, side_wall(Side::Right, *x, *z), *z],
             [*x, side_wall(Side::Left, *x, *z), *z],
         ),
-        Quantity::Floor { x } => ("section", [*x, 0.0, 0.0], [*x, 0.0, model.floor(*x)]),
-        Quantity::Roof { x } => {
+        Quantity::Floor { x, .. } => ("section", [*x, 0.0, 0.0], [*x, 0.0, model.floor(*x)]),
+        Quantity::Roof { x, .. } => {
             let top = model.floor_to_roof(*x).unwrap_or(1200.0);
             ("section", [*x, 0.0, model.floor(*x)], [*x, 0.0, top])
         }
-        Quantity::Thing { id, dim } => return thing_place(project, model, id, *dim),
-        Quantity::Opening { dim } => {
+        Quantity::Thing { id, dim, z } => return thing_place(project, model, id, *dim, *z),
+        Quantity::Opening { id, .. } if id != REAR => return None,
+        Quantity::Opening { dim, .. } => {
             let (w, h) = model.opening().unwrap_or((1200.0, 1100.0));
             match dim {
                 OpeningDim::Height => ("section", [0.0, 0.0, 0.0], [0.0, 0.0, h]),
@@ -60,18 +73,26 @@ pub fn place(project: &Project, model: &Model, q: &Quantity) -> Option<Place> {
     })
 }
 
-fn thing_place(project: &Project, model: &Model, id: &str, dim: ThingDim) -> Option<Place> {
+fn thing_place(
+    project: &Project,
+    model: &Model,
+    id: &str,
+    dim: ThingDim,
+    z: Option<f64>,
+) -> Option<Place> {
     let t = project.survey.things.get(id)?;
     let get = |dim, or: f64| {
-        let q = Quantity::Thing { id: id.into(), dim };
-        model.get(&q).map_or(or, |k| k.mm)
+        let known = model
+            .number(id, dim, z)
+            .or_else(|| model.number(id, dim, None));
+        known.map_or(or, |k| k.0)
     };
     let length = model.length(0.0).unwrap_or(1800.0);
     let start = get(ThingDim::Start, length * 0.3);
-    let end = start + get(ThingDim::Length, length * 0.35);
+    let end = get(ThingDim::End, start + length * 0.35);
     let middle = (start + end) / 2.0;
     let wall = model.wall(t.side, middle, 0.0).map_or(700.0, |w| w.0);
-    let face = get(ThingDim::Face, wall - get(ThingDim::Width, 200.0));
+    let face = get(ThingDim::Face, wall - 200.0);
     let (s, top) = (t.side.sign(), get(ThingDim::Height, 250.0));
     let (view, from, to) = match dim {
         ThingDim::Start => (
@@ -79,6 +100,15 @@ fn thing_place(project: &Project, model: &Model, id: &str, dim: ThingDim) -> Opt
             [0.0, s * (face + 60.0), 0.0],
             [start, s * (face + 60.0), 0.0],
         ),
+        ThingDim::End => (
+            "plan",
+            [0.0, s * (face + 60.0), 0.0],
+            [end, s * (face + 60.0), 0.0],
+        ),
+        ThingDim::Far => {
+            let far = get(ThingDim::Far, face + 100.0);
+            ("plan", [middle, 0.0, 0.0], [middle, s * far, 0.0])
+        }
         ThingDim::Length => (
             "plan",
             [start, s * (face + 60.0), 0.0],

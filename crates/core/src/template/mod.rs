@@ -1,3 +1,4 @@
 //! From what bounds a panel to the panel.
 
+pub mod fill;
 pub mod outline;

@@ -1,0 +1,197 @@
+//! The bay's outline at a height: two walls and the front end, each with its uncertainty.
+
+use geo::{LineString, Simplify};
+
+use super::model::Model;
+use crate::geometry::region::Region;
+use crate::geometry::{Point, coord};
+use crate::project::survey::{Quantity, Side};
+
+/// Walls are drawn at every so many millimetres, and simplified within this of the curve.
+const STEP: f64 = 40.0;
+const NEAR: f64 = 0.2;
+/// A wall is taken as known this far above the highest reading of it, mm (a choice).
+const NEAR_ENOUGH: f64 = 50.0;
+
+/// The bay at one height.
+#[derive(Debug, Clone)]
+pub struct Bay {
+    /// Free space in plan.
+    pub region: Region,
+    /// The same, moved in by the standard deviations asked for.
+    pub safe: Region,
+    /// Largest standard deviation along its walls, mm.
+    pub sd: f64,
+    /// Typical (median) standard deviation along its walls, mm.
+    pub typical: f64,
+    /// Readings along it.
+    pub readings: Vec<String>,
+    /// The height is beyond the measured ones: the nearest was taken.
+    pub held: Option<f64>,
+    /// Both walls, `(x, offset, sd)` from the threshold forward: left, right.
+    pub walls: [Vec<(f64, f64, f64)>; 2],
+}
+
+impl Model {
+    /// The bay's outline at height `z`. `None` while a wall or the length has no reading.
+    pub fn bay(&self, z: f64) -> Option<Bay> {
+        self.bay_leaning(z, 0.0, 0.0)
+    }
+
+    /// The same with `safe` moved in by `sigmas` local standard deviations, at most `most` mm.
+    pub fn bay_leaning(&self, z: f64, sigmas: f64, most: f64) -> Option<Bay> {
+        let length = self.front(0.0, z)?;
+        let reach = self.reach(z, length.0);
+        let mut walls = [vec![], vec![]];
+        for side in Side::BOTH {
+            for x in self.places(side, reach) {
+                let (offset, sd) = self.wall(side, x, z)?;
+                walls[side as usize].push((x, offset, sd));
+            }
+        }
+        let mut sds: Vec<f64> = walls.iter().flatten().map(|p| p.2).collect();
+        sds.sort_by(f64::total_cmp);
+        let region = self.outline(&walls, z, 0.0, most)?;
+        let safe = if sigmas > 0.0 {
+            self.outline(&walls, z, sigmas, most)?
+        } else {
+            region.clone()
+        };
+        let along = |q: &Quantity| matches!(q, Quantity::Wall { .. } | Quantity::Length { .. });
+        let readings = self.known.values().filter(|k| along(&k.quantity));
+        let levels = Side::BOTH.iter().flat_map(|s| self.levels(*s));
+        let highest = levels.fold(0.0, f64::max);
+        Some(Bay {
+            region,
+            safe,
+            sd: sds.last()?.max(length.1),
+            typical: sds[sds.len() / 2],
+            readings: readings.flat_map(|k| k.readings.clone()).collect(),
+            held: (z > highest + NEAR_ENOUGH).then_some(highest),
+            walls,
+        })
+    }
+
+    /// Furthest forward the front may be at any offset, mm.
+    fn reach(&self, z: f64, middle: f64) -> f64 {
+        let ends = self.front_offsets();
+        let all = ends.iter().filter_map(|y| self.front(*y, z));
+        all.map(|f| f.0).fold(middle, f64::max)
+    }
+
+    /// Where a wall is evaluated: readings, ridges, and a step between.
+    fn places(&self, side: Side, reach: f64) -> Vec<f64> {
+        let steps = (reach / STEP).ceil().clamp(1.0, 400.0);
+        let mut xs: Vec<f64> = (0..=steps as usize)
+            .map(|i| reach * i as f64 / steps)
+            .collect();
+        xs.extend(self.stations(side));
+        xs.extend(self.ridges_at(side));
+        xs.retain(|x| *x >= 0.0 && *x <= reach + 0.01);
+        xs.sort_by(f64::total_cmp);
+        xs.dedup_by(|a, b| (*a - *b).abs() < 1.0);
+        xs
+    }
+
+    fn outline(
+        &self,
+        walls: &[Vec<(f64, f64, f64)>; 2],
+        z: f64,
+        sigmas: f64,
+        most: f64,
+    ) -> Option<Region> {
+        let line = |side: Side| -> Vec<Point> {
+            let own = walls[side as usize].iter();
+            let points =
+                own.map(|(x, o, sd)| coord([*x, side.sign() * (o - (sigmas * sd).min(most))]));
+            let simple = LineString::new(points.collect()).simplify(NEAR);
+            simple.coords().map(|c| [c.x, c.y]).collect()
+        };
+        let (right, left) = meet(line(Side::Right), line(Side::Left));
+        let outer: Vec<Point> = right.into_iter().chain(left.into_iter().rev()).collect();
+        let body = Region {
+            outer,
+            holes: vec![],
+        };
+        // Crossed walls give no region that can be worked with.
+        body.check("").ok()?;
+        let (_, y0, _, y1) = body.bounds();
+        let mut front = vec![[-1.0, y0 - 10.0]];
+        let steps = 24;
+        let mut end: Vec<Point> = (0..=steps)
+            .map(|i| {
+                let y = y0 - 10.0 + (y1 - y0 + 20.0) * f64::from(i) / f64::from(steps);
+                let f = self.front(y, z)?;
+                Some([(f.0 - (sigmas * f.1).min(most)).max(1.0), y])
+            })
+            .collect::<Option<Vec<_>>>()?;
+        let simple = LineString::new(end.drain(..).map(coord).collect()).simplify(NEAR);
+        front.extend(simple.coords().map(|c| [c.x, c.y]));
+        front.push([-1.0, y1 + 10.0]);
+        let limit = Region {
+            outer: front,
+            holes: vec![],
+        };
+        limit.check("").ok()?;
+        body.and(&limit).into_iter().next()
+    }
+
+    /// The free section across the bay at `x` from the floor up to `top`, as `(y, z)`.
+    pub fn section(&self, x: f64, top: f64) -> Option<Region> {
+        let floor = self.floor(x);
+        let mut zs = vec![floor, top];
+        let steps = ((top - floor) / 60.0).clamp(1.0, 60.0) as usize;
+        zs.extend((1..steps).map(|i| floor + (top - floor) * i as f64 / steps as f64));
+        for side in Side::BOTH {
+            zs.extend(
+                self.levels(side)
+                    .into_iter()
+                    .filter(|z| *z > floor + 0.5 && *z < top - 0.5),
+            );
+        }
+        zs.sort_by(f64::total_cmp);
+        zs.dedup_by(|a, b| (*a - *b).abs() < 0.5);
+        let points = |side: Side| -> Option<Vec<Point>> {
+            let all = zs
+                .iter()
+                .map(|z| Some(coord([side.sign() * self.wall(side, x, *z)?.0, *z])))
+                .collect::<Option<Vec<_>>>()?;
+            let simple = LineString::new(all).simplify(NEAR);
+            Some(simple.coords().map(|c| [c.x, c.y]).collect())
+        };
+        let (right, left) = (points(Side::Right)?, points(Side::Left)?);
+        // Seen from behind: y runs to the left, so right wall up, left wall down is clockwise in
+        // (y, z) and is turned round.
+        let outer = right.into_iter().rev().chain(left).rev().collect();
+        let region = Region {
+            outer,
+            holes: vec![],
+        };
+        region.check("").ok()?;
+        Some(region)
+    }
+}
+
+/// Cuts both walls off where they meet: the point of a V.
+fn meet(right: Vec<Point>, left: Vec<Point>) -> (Vec<Point>, Vec<Point>) {
+    let at = |line: &[Point], x: f64| {
+        let list: Vec<_> = line.iter().map(|p| (p[0], p[1])).collect();
+        crate::geometry::interpolate(&list, x).unwrap_or(0.0)
+    };
+    let mut xs: Vec<f64> = right.iter().chain(&left).map(|p| p[0]).collect();
+    xs.sort_by(f64::total_cmp);
+    let gap = |x: f64| at(&left, x) - at(&right, x);
+    let Some(i) = xs
+        .windows(2)
+        .position(|w| gap(w[0]) > 0.0 && gap(w[1]) <= 0.0)
+    else {
+        return (right, left);
+    };
+    let (g0, g1) = (gap(xs[i]), gap(xs[i + 1]));
+    let x = xs[i] + (xs[i + 1] - xs[i]) * g0 / (g0 - g1).max(1e-9);
+    let cut = |line: Vec<Point>| -> Vec<Point> { line.into_iter().filter(|p| p[0] < x).collect() };
+    let tip = [x, (at(&left, x) + at(&right, x)) / 2.0];
+    let (mut r, l) = (cut(right), cut(left));
+    r.push(tip);
+    (r, l)
+}

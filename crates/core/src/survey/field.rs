@@ -1,0 +1,333 @@
+//! Readings and signals put together: best values and their uncertainty at any place, each reading
+//! against what the others say, and its redundancy number.
+
+use nalgebra::{Cholesky, DMatrix, DVector, Dyn};
+
+use super::signal::{Bend, Ridges, Signal, Term, covariance, wall};
+
+/// One reading as an equation: its terms add up to its value.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Equation {
+    /// The reading.
+    pub reading: String,
+    /// Key of its quantity.
+    pub key: String,
+    /// What it says, mm.
+    pub value: f64,
+    /// Its standard deviation, mm.
+    pub sd: f64,
+    /// What it is a reading of.
+    pub terms: Vec<Term>,
+}
+
+/// Solved equations.
+#[derive(Debug, Clone)]
+pub struct Field {
+    equations: Vec<Equation>,
+    bend: Bend,
+    ridges: Ridges,
+    factor: Option<Cholesky<f64, Dyn>>,
+    weights: DVector<f64>,
+}
+
+/// A reading against all the others.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Standing {
+    /// What the others say less what it says, over the standard deviation of that difference.
+    pub w: f64,
+    /// The others' value less its own, mm.
+    pub off: f64,
+    /// Redundancy number: 0 when nothing checks it, towards 1 when the rest is surer than it.
+    pub redundancy: f64,
+}
+
+/// How strongly walls may bend: tried one after the other (a choice of scale, not of values).
+const ALONG: [f64; 6] = [4.0, 10.0, 25.0, 60.0, 150.0, 400.0];
+const UP: [f64; 6] = [2.0, 6.0, 15.0, 40.0, 100.0, 250.0];
+/// The usual bend, and how far from it is still usual (a factor of e^1.2).
+const USUAL: Bend = Bend {
+    along: 25.0,
+    up: 15.0,
+};
+const SPREAD: f64 = 1.2;
+/// Bend so strong that neighbours say nothing of each other: only direct checks remain.
+pub const FREE: Bend = Bend {
+    along: 5000.0,
+    up: 5000.0,
+};
+
+impl Field {
+    /// Solves with a known bend.
+    pub fn new(equations: Vec<Equation>, ridges: Ridges, bend: Bend) -> Field {
+        let n = equations.len();
+        let k = DMatrix::from_fn(n, n, |i, j| {
+            let mut sum = if i == j { equations[i].sd.powi(2) } else { 0.0 };
+            for a in &equations[i].terms {
+                for b in &equations[j].terms {
+                    sum += covariance(a, b, bend, &ridges);
+                }
+            }
+            sum
+        });
+        let values = DVector::from_iterator(n, equations.iter().map(|e| e.value));
+        let factor = (n > 0).then(|| k.cholesky()).flatten();
+        let weights = match &factor {
+            Some(f) => f.solve(&values),
+            None => DVector::zeros(n),
+        };
+        Field {
+            equations,
+            bend,
+            ridges,
+            factor,
+            weights,
+        }
+    }
+
+    /// Solves with the bend that makes the wall readings most likely, leaning to the usual.
+    pub fn fitted(equations: Vec<Equation>, ridges: Ridges) -> Field {
+        let bend = likely(&equations, &ridges);
+        Field::new(equations, ridges, bend)
+    }
+
+    /// The bend it was solved with.
+    pub fn bend(&self) -> Bend {
+        self.bend
+    }
+
+    /// The equations.
+    pub fn equations(&self) -> &[Equation] {
+        &self.equations
+    }
+
+    fn cov(&self, a: &[Term], b: &[Term]) -> f64 {
+        let mut sum = 0.0;
+        for s in a {
+            for t in b {
+                sum += covariance(s, t, self.bend, &self.ridges);
+            }
+        }
+        sum
+    }
+
+    fn column(&self, terms: &[Term]) -> DVector<f64> {
+        let each = self.equations.iter().map(|e| self.cov(&e.terms, terms));
+        DVector::from_iterator(self.equations.len(), each)
+    }
+
+    /// Best value of a sum of terms, mm.
+    pub fn value(&self, terms: &[Term]) -> f64 {
+        self.column(terms).dot(&self.weights)
+    }
+
+    /// Best value and its standard deviation, mm.
+    pub fn at(&self, terms: &[Term]) -> (f64, f64) {
+        let column = self.column(terms);
+        let value = column.dot(&self.weights);
+        let settled = self.factor.as_ref().map_or(0.0, |f| {
+            let half = f.l_dirty().solve_lower_triangular(&column);
+            half.map_or(0.0, |h| h.norm_squared())
+        });
+        let variance = (self.cov(terms, terms) - settled).max(0.0);
+        (value, variance.sqrt())
+    }
+
+    /// Every reading against the others, in order.
+    pub fn standings(&self) -> Vec<Standing> {
+        let Some(f) = &self.factor else {
+            return vec![];
+        };
+        let inverse = f.inverse();
+        self.equations
+            .iter()
+            .enumerate()
+            .map(|(i, e)| {
+                let q = inverse[(i, i)];
+                Standing {
+                    w: -self.weights[i] / q.sqrt(),
+                    off: -self.weights[i] / q,
+                    redundancy: (q * e.sd * e.sd).clamp(0.0, 1.0),
+                }
+            })
+            .collect()
+    }
+
+    /// Correlation of the standings of two readings.
+    pub fn alike(&self, i: usize) -> Vec<f64> {
+        let Some(f) = &self.factor else {
+            return vec![];
+        };
+        let inverse = f.inverse();
+        let n = self.equations.len();
+        (0..n)
+            .map(|j| inverse[(i, j)] / (inverse[(i, i)] * inverse[(j, j)]).sqrt())
+            .collect()
+    }
+}
+
+/// The likeliest bend for the wall readings, found by trying the scales in turn.
+fn likely(equations: &[Equation], ridges: &Ridges) -> Bend {
+    let walls: Vec<&Equation> = equations
+        .iter()
+        .filter(|e| e.terms.iter().all(|t| matches!(t.signal, Signal::Wall(_))))
+        .collect();
+    let n = walls.len();
+    if n < 5 {
+        return USUAL;
+    }
+    let mut parts = [
+        DMatrix::zeros(n, n),
+        DMatrix::zeros(n, n),
+        DMatrix::zeros(n, n),
+    ];
+    for i in 0..n {
+        for j in 0..=i {
+            let mut sums = [0.0; 3];
+            for a in &walls[i].terms {
+                for b in &walls[j].terms {
+                    if let (Signal::Wall(s), true) = (a.signal, a.signal == b.signal) {
+                        for (sum, v) in sums.iter_mut().zip(wall(a, b, s, ridges)) {
+                            *sum += a.by * b.by * v;
+                        }
+                    }
+                }
+            }
+            if i == j {
+                sums[0] += walls[i].sd.powi(2);
+            }
+            for (part, v) in parts.iter_mut().zip(sums) {
+                part[(i, j)] = v;
+                part[(j, i)] = v;
+            }
+        }
+    }
+    let values = DVector::from_iterator(n, walls.iter().map(|e| e.value));
+    let score = |b: Bend| -> f64 {
+        let k = &parts[0] + &parts[1] * b.along.powi(2) + &parts[2] * b.up.powi(2);
+        let Some(f) = k.cholesky() else {
+            return f64::INFINITY;
+        };
+        let half = f.l_dirty().solve_lower_triangular(&values);
+        let fit = half.map_or(f64::INFINITY, |h| h.norm_squared());
+        let size: f64 = f.l_dirty().diagonal().iter().map(|d| d.ln()).sum();
+        let unusual = ((b.along / USUAL.along).ln() / SPREAD).powi(2)
+            + ((b.up / USUAL.up).ln() / SPREAD).powi(2);
+        fit / 2.0 + size + unusual / 2.0
+    };
+    let mut best = (score(USUAL), USUAL);
+    for _ in 0..2 {
+        let before = best.1;
+        let tries = ALONG
+            .iter()
+            .map(|a| Bend {
+                along: *a,
+                up: best.1.up,
+            })
+            .collect::<Vec<_>>();
+        pick(&mut best, tries, &score);
+        let tries = UP
+            .iter()
+            .map(|u| Bend {
+                along: best.1.along,
+                up: *u,
+            })
+            .collect::<Vec<_>>();
+        pick(&mut best, tries, &score);
+        if best.1 == before {
+            break;
+        }
+    }
+    best.1
+}
+
+fn pick(best: &mut (f64, Bend), tries: Vec<Bend>, score: &dyn Fn(Bend) -> f64) {
+    for b in tries {
+        let s = score(b);
+        if s < best.0 - 1e-9 {
+            *best = (s, b);
+        }
+    }
+}
+
+/// What further readings would do to the doubt at some places, before any is taken.
+#[derive(Debug, Clone)]
+pub struct Outlook {
+    cross: DMatrix<f64>,
+    points_cross: DMatrix<f64>,
+    target_var: Vec<f64>,
+    point_var: Vec<f64>,
+}
+
+impl Field {
+    /// Doubt at `targets`, and what readings of `points` would do to it.
+    pub fn outlook(&self, targets: &[Vec<Term>], points: &[Vec<Term>]) -> Outlook {
+        let half = |terms: &Vec<Term>| {
+            let column = self.column(terms);
+            match &self.factor {
+                Some(f) => f
+                    .l_dirty()
+                    .solve_lower_triangular(&column)
+                    .unwrap_or(column),
+                None => column,
+            }
+        };
+        let t: Vec<_> = targets.iter().map(half).collect();
+        let c: Vec<_> = points.iter().map(half).collect();
+        let left = |a: &Vec<Term>, h: &DVector<f64>| (self.cov(a, a) - h.norm_squared()).max(0.0);
+        let target_var = targets.iter().zip(&t).map(|(a, h)| left(a, h)).collect();
+        let point_var = points.iter().zip(&c).map(|(a, h)| left(a, h)).collect();
+        let cross = DMatrix::from_fn(t.len(), c.len(), |i, j| {
+            self.cov(&targets[i], &points[j]) - t[i].dot(&c[j])
+        });
+        let points_cross = DMatrix::from_fn(c.len(), c.len(), |i, j| {
+            self.cov(&points[i], &points[j]) - c[i].dot(&c[j])
+        });
+        Outlook {
+            target_var,
+            point_var,
+            cross,
+            points_cross,
+        }
+    }
+}
+
+impl Outlook {
+    /// Largest standard deviation at the targets.
+    pub fn worst(&self) -> f64 {
+        self.target_var.iter().copied().fold(0.0, f64::max).sqrt()
+    }
+
+    /// By how much the summed variance above `goal` squared falls when point `c` is read.
+    pub fn gain(&self, c: usize, noise: f64, goal: f64) -> f64 {
+        let spread = self.point_var[c] + noise * noise;
+        let floor = goal * goal;
+        let each = self.target_var.iter().enumerate().map(|(t, var)| {
+            let after = var - self.cross[(t, c)].powi(2) / spread;
+            (var.max(floor) - after.max(floor)).max(0.0)
+        });
+        each.sum()
+    }
+
+    /// Takes point `c` as read.
+    pub fn take(&mut self, c: usize, noise: f64) {
+        let spread = self.point_var[c] + noise * noise;
+        let to: Vec<f64> = (0..self.target_var.len())
+            .map(|t| self.cross[(t, c)])
+            .collect();
+        let among: Vec<f64> = (0..self.point_var.len())
+            .map(|q| self.points_cross[(q, c)])
+            .collect();
+        for (t, a) in to.iter().enumerate() {
+            self.target_var[t] = (self.target_var[t] - a * a / spread).max(0.0);
+            for (q, b) in among.iter().enumerate() {
+                self.cross[(t, q)] -= a * b / spread;
+            }
+        }
+        for (q, a) in among.iter().enumerate() {
+            self.point_var[q] = (self.point_var[q] - a * a / spread).max(0.0);
+            for (r, b) in among.iter().enumerate() {
+                self.points_cross[(q, r)] -= a * b / spread;
+            }
+        }
+    }
+}

@@ -1,0 +1,226 @@
+//! What to measure, in which order, how to hold the tape, and what it is for. First what the plan
+//! cannot do without, then what disagrees, then whatever takes most doubt off the panels' edges per
+//! minute of work, then checks for readings that nothing checks yet.
+
+mod basic;
+mod control;
+mod words;
+mod worth;
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use super::model::Model;
+use super::place::Place;
+use crate::project::Project;
+use crate::project::survey::{Form, Quantity, Survey, Thing, Thoroughness};
+use crate::units::figure::Figure;
+
+pub use basic::stations;
+
+/// One number to be taken.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct Ask {
+    /// Stage to which it belongs.
+    pub stage: String,
+    /// Key, stable between plans.
+    pub key: String,
+    /// What to measure, in a few words.
+    pub prompt: String,
+    /// How to hold the tape.
+    pub how: String,
+    /// What the number decides.
+    pub why: String,
+    /// What the other readings lead one to expect.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub expected: Option<Expected>,
+    /// What the answer is written to.
+    pub target: Target,
+    /// Where to hold which end.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub place: Option<Place>,
+    /// The plan waits for it; otherwise it is a refinement.
+    pub needed: bool,
+    /// It was read before, and is to be read again.
+    #[serde(default)]
+    pub again: bool,
+    /// Minutes it takes.
+    #[serde(default)]
+    pub minutes: f64,
+    /// What it takes off the doubt of the panels' edges where that is largest.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub gain: Option<Figure>,
+    /// Other measurements that would do.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub instead: Vec<Instead>,
+}
+
+/// Another way to the same number.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct Instead {
+    /// What to measure, in a few words.
+    pub prompt: String,
+    /// Of what.
+    pub quantity: Quantity,
+}
+
+/// A value foreseen.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct Expected {
+    /// The value.
+    pub figure: Figure,
+    /// Plus or minus, mm.
+    pub plus_minus: Figure,
+}
+
+/// Where an answer goes.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(tag = "to", rename_all = "snake_case")]
+pub enum Target {
+    /// A new reading of this quantity.
+    Reading {
+        /// Of what.
+        quantity: Quantity,
+        /// Whether one may have measured against something that gives.
+        may_be_soft: bool,
+    },
+    /// A new station with a ridge, at the distance typed.
+    Ridge {
+        /// Its identifier.
+        id: String,
+    },
+    /// A number of the document.
+    Field {
+        /// JSON Pointer.
+        pointer: String,
+    },
+}
+
+/// How far the survey is.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct Progress {
+    /// Largest doubt along the panels' edges, two standard deviations.
+    pub edges: Option<Figure>,
+    /// The doubt at which more measuring is not worth it.
+    pub goal: Figure,
+    /// Readings still wanted.
+    pub left: usize,
+    /// Minutes they take.
+    pub minutes: f64,
+    /// In a sentence.
+    pub sentence: String,
+    /// More measuring is not worth it.
+    pub enough: bool,
+}
+
+/// Doubt of a panel's edge at which a survey ends, mm (one standard deviation).
+pub fn goal(of: Thoroughness) -> f64 {
+    match of {
+        Thoroughness::Quick => 3.0,
+        Thoroughness::Full => 1.5,
+    }
+}
+
+/// Readings after which refinements are no longer asked for, only offered.
+pub fn budget(survey: &Survey) -> usize {
+    let plain = |t: &&Thing| matches!(t.form, Form::Box | Form::Rounded);
+    let odd = survey.things.values().filter(|t| !plain(t)).count();
+    match survey.protocol {
+        Thoroughness::Quick => 18,
+        // Things of odd form take some more.
+        Thoroughness::Full => 58 + 6 * odd.min(3),
+    }
+}
+
+/// All numbers of the survey still to be taken, the most needed first, and how far it is.
+pub fn asks(project: &Project, model: &Model) -> (Vec<Ask>, Progress) {
+    let p = words::Words::new(project, model);
+    let mut all = basic::asks(&p);
+    all.retain(|a| wanted(project, model, a));
+    // Without a length there are no places to measure at.
+    let begun = model.length(0.0).is_some();
+    if !begun {
+        all.truncate(6);
+    }
+    let mut edges = None;
+    if begun {
+        let mut first = control::again(&p);
+        first.extend(all);
+        all = first;
+        if !all.iter().any(|a| a.needed) {
+            let checks = control::unchecked(&p);
+            let spent = project
+                .survey
+                .readings
+                .values()
+                .filter(|r| !r.aside)
+                .count();
+            // Walls come to check each other as more of them are read; the rest never does.
+            let owed = checks
+                .iter()
+                .filter(|a| a.needed && !a.key.contains("wall") && !a.key.contains("width."));
+            let owed = owed.count();
+            let room = budget(&project.survey).saturating_sub(spent + owed);
+            let (more, worst) = worth::asks(&p, room);
+            edges = worst;
+            all.extend(more);
+            all.extend(checks);
+        } else {
+            edges = worth::worst(&p);
+        }
+    }
+    let mut seen = std::collections::BTreeSet::new();
+    all.retain(|a| seen.insert(a.key.clone()));
+    all.sort_by_key(|a| !a.needed);
+    let progress = progress(&p, &all, edges);
+    (all, progress)
+}
+
+fn wanted(project: &Project, model: &Model, ask: &Ask) -> bool {
+    match &ask.target {
+        Target::Reading { quantity, .. } => {
+            model.get(quantity).is_none() && !project.survey.skipped.contains_key(&quantity.key())
+        }
+        Target::Ridge { id } => {
+            !project.survey.stations.contains_key(id)
+                && !project.survey.skipped.contains_key(&ask.key)
+        }
+        Target::Field { .. } => true,
+    }
+}
+
+fn progress(p: &words::Words, asks: &[Ask], edges: Option<f64>) -> Progress {
+    let goal = 2.0 * goal(p.project.survey.protocol);
+    let needed = || asks.iter().filter(|a| a.needed);
+    let (left, minutes) = (needed().count(), needed().map(|a| a.minutes).sum::<f64>());
+    let enough = left == 0 && edges.is_some_and(|e| 2.0 * e <= 1.4 * goal);
+    let sentence = match edges {
+        None => "Not enough yet to draw the bay.".to_string(),
+        Some(e) if enough => format!(
+            "All panel edges are known to ±{}. More measuring is not worth it.",
+            p.w.say(2.0 * e)
+        ),
+        Some(e) if left == 0 => format!(
+            "Panel edges are known to ±{}. The readings offered next would make them surer.",
+            p.w.say(2.0 * e)
+        ),
+        Some(e) => format!(
+            "Panel edges are known to ±{}; {left} more {} about {:.0} min.",
+            p.w.say(2.0 * e),
+            if left == 1 {
+                "reading takes"
+            } else {
+                "readings take"
+            },
+            minutes.max(1.0)
+        ),
+    };
+    Progress {
+        edges: edges.map(|e| p.w.figure(2.0 * e)),
+        goal: p.w.figure(goal),
+        left,
+        minutes,
+        sentence,
+        enough,
+    }
+}

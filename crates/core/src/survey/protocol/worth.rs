@@ -1,0 +1,165 @@
+//! What a further reading is worth: by how much it would take down the doubt along the edges of the
+//! panels, per minute. Found without taking it: the doubt left does not depend on what it will say.
+
+use super::words::{Words, minutes};
+use super::{Ask, goal};
+use crate::project::survey::{Quantity, Side, Thoroughness};
+use crate::survey::signal::{Signal, Term};
+
+/// Places at which a panel's edge is looked at along each wall.
+const ALONG: usize = 13;
+/// The most further readings proposed at once.
+const MOST: usize = 12;
+/// A gap shorter than this is not halved, mm.
+const GAP: f64 = 120.0;
+
+/// A place on a wall.
+type Place = (Side, f64, f64);
+
+/// The heights of panels: the decks' own, or while none is chosen the measured levels.
+fn heights(p: &Words) -> Vec<f64> {
+    let own: Vec<f64> = p
+        .project
+        .decks()
+        .filter_map(|(_, d)| Some([d.underside?, d.underside? + d.thickness]))
+        .flatten()
+        .collect();
+    if own.is_empty() {
+        levels(p, 100.0)
+    } else {
+        own
+    }
+}
+
+/// The measured heights, and half way between them where they are further apart than `gap`.
+fn levels(p: &Words, gap: f64) -> Vec<f64> {
+    let mut zs: Vec<f64> = p.project.survey.levels.values().map(|l| l.z).collect();
+    zs.sort_by(f64::total_cmp);
+    let between = zs.windows(2).filter(|w| w[1] - w[0] > gap);
+    let halves: Vec<f64> = between
+        .map(|w| ((w[0] + w[1]) / 20.0).round() * 10.0)
+        .collect();
+    zs.extend(halves);
+    zs.sort_by(f64::total_cmp);
+    zs
+}
+
+fn edges(p: &Words) -> Vec<Place> {
+    let mut out = Vec::new();
+    for z in heights(p) {
+        let Some(length) = p.model.length(z) else {
+            continue;
+        };
+        let highest = |s| p.model.levels(s).into_iter().fold(0.0_f64, f64::max);
+        for side in Side::BOTH {
+            // Above the highest reading the wall is held; that is a finding of its own.
+            let z = z.min(highest(side));
+            for i in 0..ALONG {
+                let x = length * (i as f64 + 0.5) / ALONG as f64;
+                if !super::basic::blocked(p, side, x, z) {
+                    out.push((side, x, z));
+                }
+            }
+        }
+    }
+    out
+}
+
+fn term((side, x, z): &Place) -> Vec<Term> {
+    vec![Term::new(1.0, Signal::Wall(*side), *x, *z)]
+}
+
+/// Largest standard deviation along the panels' edges, mm.
+pub fn worst(p: &Words) -> Option<f64> {
+    if Side::BOTH.iter().any(|s| p.model.stations(*s).is_empty()) {
+        return None;
+    }
+    let all = edges(p);
+    let sds = all.iter().map(|e| p.model.at(&term(e)).1);
+    sds.reduce(f64::max)
+}
+
+/// The readings worth taking, best first, and the largest doubt now, mm.
+///
+/// They are needed while the survey has `room` for them beside the checks it still owes.
+pub fn asks(p: &Words, room: usize) -> (Vec<Ask>, Option<f64>) {
+    let Some(now) = worst(p) else {
+        return (vec![], None);
+    };
+    let goal = goal(p.project.survey.protocol);
+    let full = p.project.survey.protocol == Thoroughness::Full;
+    let edges = edges(p);
+    let targets: Vec<Vec<Term>> = edges.iter().map(term).collect();
+    let places = candidates(p);
+    let points: Vec<Vec<Term>> = places.iter().map(term).collect();
+    let mut field = p.model.field.outlook(&targets, &points);
+    let noise = p.model.sd;
+    let mut out = Vec::new();
+    while out.len() < MOST {
+        let before = field.worst();
+        // Doubt within the goal counts for nothing.
+        let best = (0..points.len())
+            .map(|c| {
+                (
+                    c,
+                    field.gain(c, noise, goal) / minutes(&quantity(&places[c])),
+                )
+            })
+            .max_by(|a, b| a.1.total_cmp(&b.1));
+        let Some((c, _)) = best.filter(|b| b.1 > 1e-3) else {
+            break;
+        };
+        let excess = before > 1.35 * goal;
+        field.take(c, noise);
+        let needed = excess && (full || before > 1.5 * goal) && out.len() < room;
+        let mut ask = p.ask(quantity(&places[c]), needed);
+        ask.why = format!(
+            "Panel edges here are known to ±{}; this takes that to ±{}.",
+            p.w.say(2.0 * before),
+            p.w.say(2.0 * field.worst())
+        );
+        ask.gain = Some(p.w.figure(2.0 * (before - field.worst()).max(0.0)));
+        out.push(ask);
+    }
+    (out, Some(now))
+}
+
+fn quantity((side, x, z): &Place) -> Quantity {
+    Quantity::Wall {
+        side: *side,
+        x: *x,
+        z: *z,
+    }
+}
+
+/// Half way between neighbours, and what was left out at the measured heights.
+fn candidates(p: &Words) -> Vec<Place> {
+    let mut zs = levels(p, 140.0);
+    for (_, d) in p.project.decks() {
+        zs.extend(d.underside);
+    }
+    zs.sort_by(f64::total_cmp);
+    zs.dedup_by(|a, b| (*a - *b).abs() < 20.0);
+    let mut out = Vec::new();
+    for side in Side::BOTH {
+        let mut xs = p.model.stations(side);
+        let halves: Vec<f64> = xs
+            .windows(2)
+            .filter(|w| w[1] - w[0] > GAP)
+            .map(|w| ((w[0] + w[1]) / 20.0).round() * 10.0)
+            .collect();
+        xs.extend(halves);
+        for z in &zs {
+            let length = p.model.length(*z).unwrap_or(0.0) - 15.0;
+            for x in xs.iter().filter(|x| **x >= 0.0 && **x <= length) {
+                let q = Quantity::Wall { side, x: *x, z: *z };
+                let known = p.model.get(&q).is_some();
+                let skipped = p.project.survey.skipped.contains_key(&q.key());
+                if !known && !skipped && !super::basic::blocked(p, side, *x, *z) {
+                    out.push((side, *x, *z));
+                }
+            }
+        }
+    }
+    out
+}

@@ -1,0 +1,59 @@
+//! The panel that fills the bay at a height: the bay as measured, less what stands there, moved in by
+//! the clearance and leaning to the small side by a share of the doubt. A panel a little small is
+//! filled with a strip; one a little big does not go in.
+
+use super::outline::{Bounds, free_panel};
+use crate::geometry::inset::EdgeClearance;
+use crate::geometry::region::Region;
+use crate::survey::model::Model;
+
+/// How many local standard deviations edges lean to the small side (a choice: with it about one
+/// edge in five is on the big side of the true line, one in a hundred by more than two deviations).
+pub const LEAN: f64 = 0.8;
+/// and at most this far, mm: doubt of the course between readings is not all of it error.
+const MOST: f64 = 1.2;
+/// A thing whose top is this many standard deviations below the panel is still in its way.
+const TOP: f64 = 2.0;
+
+/// A filled bay.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Filled {
+    /// The panels, largest first.
+    pub panels: Vec<Region>,
+    /// Largest standard deviation along the edges, mm.
+    pub sd_max: f64,
+    /// Standard deviations by which edges lean to the small side.
+    pub lean: f64,
+}
+
+/// Fills the bay at `height` with `clearance` all round. `None` while the bay is not known.
+pub fn fill(model: &Model, height: f64, clearance: f64) -> Option<Filled> {
+    let bay = model.bay_leaning(height, LEAN, MOST)?;
+    let mut sd_max = bay.sd;
+    let mut bounds = Bounds {
+        bay: bay.safe,
+        clearance,
+        ..Bounds::default()
+    };
+    for o in model.things() {
+        if o.z.0 > height || o.z.1 + TOP * o.sd < height {
+            continue;
+        }
+        sd_max = sd_max.max(o.sd);
+        let plan = o.between(model, height, height);
+        let n = plan.outer.len();
+        let own = clearance + (LEAN * o.sd).min(MOST) + o.extra;
+        bounds.edge_clearance.extend((0..n).map(|i| EdgeClearance {
+            a: plan.outer[i],
+            b: plan.outer[(i + 1) % n],
+            clearance: own,
+        }));
+        bounds.obstacles.push(plan);
+    }
+    let (_, panels, _) = free_panel(&bounds);
+    Some(Filled {
+        panels,
+        sd_max,
+        lean: LEAN,
+    })
+}

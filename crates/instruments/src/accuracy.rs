@@ -1,0 +1,92 @@
+//! How well a panel cut from a survey would fit: its edge against the true edge less clearance.
+
+use jigfit_core::geometry::inset::inset;
+use jigfit_core::geometry::region::{Region, regions};
+use jigfit_core::geometry::{Point, distance_to_segment};
+
+use crate::vehicle::Vehicle;
+
+/// Edges are looked at every so many mm.
+const STEP: f64 = 10.0;
+
+/// Deviations of a panel's edge, mm: positive where it is too big.
+#[derive(Debug, Clone, Default)]
+pub struct Fit {
+    /// One for each place along the edge.
+    pub off: Vec<f64>,
+}
+
+impl Fit {
+    /// Compares panels with the true free space at `z` less `clearance`.
+    pub fn of(v: &Vehicle, panels: &[Region], z: f64, clearance: f64) -> Fit {
+        let truth: Vec<Region> = v
+            .free(z)
+            .iter()
+            .flat_map(|r| regions(&inset(&r.polygon().into(), clearance, &[])))
+            .collect();
+        let rings: Vec<&Vec<Point>> = truth
+            .iter()
+            .flat_map(|r| std::iter::once(&r.outer).chain(&r.holes))
+            .collect();
+        let mut off = Vec::new();
+        for p in panels {
+            for ring in std::iter::once(&p.outer).chain(&p.holes) {
+                for at in along(ring) {
+                    let near = rings
+                        .iter()
+                        .flat_map(|r| {
+                            (0..r.len())
+                                .map(|i| distance_to_segment(at, r[i], r[(i + 1) % r.len()]))
+                        })
+                        .fold(f64::INFINITY, f64::min);
+                    let inside = rings.iter().filter(|r| contains(r, at)).count() % 2 == 1;
+                    off.push(if inside { -near } else { near });
+                }
+            }
+        }
+        Fit { off }
+    }
+
+    /// Share of the edge within `mm` either way.
+    pub fn within(&self, mm: f64) -> f64 {
+        self.share(|d| d.abs() <= mm)
+    }
+
+    /// Share of the edge too big by more than `mm`.
+    pub fn too_big(&self, mm: f64) -> f64 {
+        self.share(|d| d > mm)
+    }
+
+    fn share(&self, f: impl Fn(f64) -> bool) -> f64 {
+        let n = self.off.iter().filter(|d| f(**d)).count();
+        n as f64 / self.off.len().max(1) as f64
+    }
+}
+
+fn along(ring: &[Point]) -> Vec<Point> {
+    let n = ring.len();
+    let mut out = Vec::new();
+    for i in 0..n {
+        let (a, b) = (ring[i], ring[(i + 1) % n]);
+        let length = (b[0] - a[0]).hypot(b[1] - a[1]);
+        let steps = (length / STEP).ceil().max(1.0) as usize;
+        out.extend((0..steps).map(|k| {
+            let t = (k as f64 + 0.5) / steps as f64;
+            [a[0] + t * (b[0] - a[0]), a[1] + t * (b[1] - a[1])]
+        }));
+    }
+    out
+}
+
+fn contains(ring: &[Point], p: Point) -> bool {
+    let n = ring.len();
+    (0..n)
+        .filter(|i| {
+            let (a, b) = (ring[*i], ring[(i + 1) % n]);
+            (a[1] > p[1]) != (b[1] > p[1])
+                && p[0] < (b[0] - a[0]) * (p[1] - a[1]) / (b[1] - a[1]) + a[0]
+        })
+        .count()
+        % 2
+        == 1
+}

@@ -1,0 +1,168 @@
+//! What a person sees in a vehicle before measuring: which things are in the way and of what form,
+//! and where walls bend. It looks at the vehicle as a person does, with a straight edge in hand: a
+//! crease is a place where the straight edge rocks; a gentle curve is none.
+
+use jigfit_core::geometry::Point;
+use jigfit_core::project::survey::{Form, Level, Side, Station, Thing, ThingKind};
+
+use crate::vehicle::{Body, Section, Vehicle};
+
+/// Sharper bends are creases whatever is beside them, degrees.
+const SHARP: f64 = 12.0;
+/// The same upwards: the strakes of a hull.
+const STRAKE: f64 = 4.0;
+/// The least bend a person sees with a straight edge, degrees.
+const SEEN: f64 = 1.2;
+/// and the least gap under the straight edge, mm.
+const GAP: f64 = 0.8;
+/// A bend is part of a curve when one within this distance is about as sharp, mm.
+const BESIDE: f64 = 380.0;
+/// Creases are looked for up to this height, mm.
+const UP_TO: f64 = 480.0;
+
+/// Things in the way, by identifier.
+pub fn things(v: &Vehicle) -> Vec<(String, Thing)> {
+    let each = v.obstacles.iter().enumerate();
+    each.map(|(i, b)| (format!("t{i}"), thing(v, b))).collect()
+}
+
+fn thing(v: &Vehicle, b: &Body) -> Thing {
+    let foot = &b.sections[0];
+    let y = foot.outline.iter().map(|p| p[1]).sum::<f64>() / foot.outline.len() as f64;
+    let side = if y >= 0.0 { Side::Left } else { Side::Right };
+    let outer = foot.outline.iter().map(|p| p[1] * side.sign());
+    let outer = outer.fold(f64::NEG_INFINITY, f64::max);
+    let x = foot.outline.iter().map(|p| p[0]).sum::<f64>() / foot.outline.len() as f64;
+    let wall = v.wall(side, x, foot.z).unwrap_or(f64::INFINITY);
+    let upright = b.sections.iter().all(|s| {
+        let moved = s.outline.iter().zip(&foot.outline);
+        moved
+            .clone()
+            .all(|(p, q)| (p[0] - q[0]).abs() < 1.0 && (p[1] - q[1]).abs() < 1.0)
+    });
+    let form = match (outer < wall - 15.0, upright) {
+        (true, _) => Form::Free,
+        (false, true) => Form::Box,
+        (false, false) => Form::Sloped,
+    };
+    Thing {
+        kind: match b.kind.as_str() {
+            "wheel_well" => ThingKind::WheelWell,
+            "post" => ThingKind::Post,
+            "bolt" => ThingKind::Bolt,
+            "hump" => ThingKind::Hump,
+            "pipe" => ThingKind::Pipe,
+            _ => ThingKind::Other,
+        },
+        side,
+        name: b.name.clone(),
+        form,
+        heights: if form == Form::Sloped {
+            let inner = b.sections.len().saturating_sub(1).max(1);
+            b.sections[1..inner].iter().map(|s| s.z).collect()
+        } else {
+            vec![]
+        },
+        clearance: 0.0,
+        sweep: 0.0,
+        cover: Default::default(),
+    }
+}
+
+/// Creases across the bay, per side, as stations.
+pub fn stations(v: &Vehicle) -> Vec<Station> {
+    let mut out: Vec<Station> = Vec::new();
+    let heights: Vec<f64> = v
+        .sections
+        .iter()
+        .map(|s| s.z)
+        .filter(|z| *z <= UP_TO)
+        .collect();
+    for z in heights {
+        let ring = v.outline(z).outer;
+        let length = ring.iter().map(|p| p[0]).fold(0.0, f64::max);
+        for side in Side::BOTH {
+            for x in creases(&chain(&ring, side), SHARP) {
+                let near = |s: &Station| s.side == Some(side) && (s.x - x).abs() < 25.0;
+                if x > 30.0 && x < length - 40.0 && !out.iter().any(near) {
+                    out.push(Station {
+                        x: x.round(),
+                        side: Some(side),
+                        ridge: true,
+                    });
+                }
+            }
+        }
+    }
+    out
+}
+
+/// Creases along the walls, as levels.
+pub fn levels(v: &Vehicle) -> Vec<Level> {
+    let list = &v.sections;
+    let mut found: Vec<f64> = Vec::new();
+    for corner in 0..list[0].outline.len() {
+        let line: Vec<Point> = list
+            .iter()
+            .map(|s: &Section| {
+                let p = s.outline[corner];
+                [s.z, p[1]]
+            })
+            .collect();
+        for z in creases(&line, STRAKE) {
+            if z > 30.0 && z < UP_TO && !found.iter().any(|f| (f - z).abs() < 20.0) {
+                found.push(z);
+            }
+        }
+    }
+    found
+        .into_iter()
+        .map(|z| Level {
+            z,
+            name: format!("crease {z:.0} up"),
+            side: None,
+            ridge: true,
+        })
+        .collect()
+}
+
+/// The outline's own points on one side, from the threshold forward.
+fn chain(ring: &[Point], side: Side) -> Vec<Point> {
+    let mut own: Vec<Point> = ring
+        .iter()
+        .copied()
+        .filter(|p| p[1] * side.sign() > 1.0)
+        .collect();
+    // On the left the outline runs back towards the threshold.
+    own.sort_by(|a, b| a[0].total_cmp(&b[0]));
+    own.iter_mut().for_each(|p| p[1] *= side.sign());
+    own
+}
+
+/// Where a chain of points bends so that a person sees a crease.
+fn creases(line: &[Point], sharp: f64) -> Vec<f64> {
+    let mut bends: Vec<(f64, f64, f64)> = Vec::new();
+    for w in line.windows(3) {
+        let (a, b) = (w[1][0] - w[0][0], w[2][0] - w[1][0]);
+        if a < 1.0 || b < 1.0 {
+            continue;
+        }
+        let slope = |p: Point, q: Point| ((q[1] - p[1]) / (q[0] - p[0])).atan();
+        let bend = (slope(w[1], w[2]) - slope(w[0], w[1])).abs();
+        bends.push((w[1][0], bend.to_degrees(), bend * a.min(b).min(800.0) / 8.0));
+    }
+    // A bend with one like it close by is part of a curve.
+    let curve = |i: usize| {
+        bends.iter().enumerate().any(|(j, b)| {
+            let near = j != i && (b.0 - bends[i].0).abs() < BESIDE;
+            near && b.1 > 0.4 * bends[i].1 && b.1 < 2.5 * bends[i].1
+        })
+    };
+    (0..bends.len())
+        .filter(|i| {
+            let (_, bend, gap) = bends[*i];
+            bend > sharp || (bend > SEEN && gap > GAP && !curve(*i))
+        })
+        .map(|i| bends[i].0)
+        .collect()
+}
