@@ -1,5 +1,5 @@
 //! How long the core thinks: the demo's whole plan, a nest of thirty parts, one beam.
-#![allow(missing_docs, clippy::unwrap_used, clippy::expect_used)]
+#![allow(missing_docs, clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
 use criterion::{Criterion, criterion_group, criterion_main};
 use jigfit_core::compute;
@@ -36,5 +36,53 @@ fn benches(c: &mut Criterion) {
     });
 }
 
-criterion_group!(plan, benches);
+/// 400 points in a grid, 2,000 distances: to near neighbours, or between any two.
+fn network(near: bool) -> Value {
+    let at = |i: usize| [(i % 20) as f64 * 500.0, (i / 20) as f64 * 500.0];
+    let mut points = serde_json::Map::new();
+    for i in 0..400 {
+        let p = at(i);
+        points.insert(
+            format!("p{i}"),
+            json!({"xy": [p[0] + 7.0, p[1] - 4.0], "fixed": i == 0, "fixed_y": i == 19}),
+        );
+    }
+    let mut readings = Vec::new();
+    let mut k: usize = 1;
+    while readings.len() < 2000 {
+        k = k
+            .wrapping_mul(6364136223846793005)
+            .wrapping_add(1442695040888963407);
+        let a = (k >> 33) % 400;
+        let n = readings.len();
+        let b = if near {
+            let way = (k >> 13) % 8 + 1;
+            let (c, r) = (a % 20 + way % 3, a / 20 + way / 3);
+            c.min(19) + 20 * r.min(19)
+        } else {
+            (k >> 13) % 400
+        };
+        if a != b {
+            let (p, q) = (at(a), at(b));
+            let d = (p[0] - q[0]).hypot(p[1] - q[1]);
+            readings.push(json!({"id": format!("r{n}"), "kind": "distance", "from": format!("p{a}"), "to": format!("p{b}"), "value": d + ((n % 7) as f64 - 3.0) * 0.3, "sd": 1.0}));
+        }
+    }
+    json!({"points": points, "readings": readings})
+}
+
+fn adjustment(c: &mut Criterion) {
+    let mut group = c.benchmark_group("adjust, 400 points, 2,000 readings");
+    group.sample_size(10);
+    for (name, near) in [("near neighbours", true), ("any two points", false)] {
+        let input = network(near);
+        if let Some(Err(p)) = compute::run("adjust", input.clone()) {
+            panic!("{p}");
+        }
+        group.bench_function(name, |b| b.iter(|| compute::run("adjust", input.clone())));
+    }
+    group.finish();
+}
+
+criterion_group!(plan, benches, adjustment);
 criterion_main!(plan);

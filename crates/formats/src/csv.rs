@@ -98,10 +98,14 @@ pub fn readings(plan: &Plan) -> Result<Vec<u8>, FormatError> {
                 m.key.clone(),
                 m.what.clone(),
                 r.typed.clone(),
+                r.unit.clone(),
                 r.figure.mm.clone(),
                 r.figure.inch.clone(),
                 r.when.clone(),
+                if r.soft { "yes" } else { "" }.into(),
                 if r.aside { "yes" } else { "" }.into(),
+                format!("{:.2}", r.sd),
+                m.residual.map_or(String::new(), |v| format!("{v:.2}")),
             ]
         })
     });
@@ -111,10 +115,14 @@ pub fn readings(plan: &Plan) -> Result<Vec<u8>, FormatError> {
             "quantity",
             "what",
             "typed",
+            "unit",
             "value_mm",
             "value_in",
             "when",
+            "soft",
             "set_aside",
+            "sd_mm",
+            "residual_mm",
         ],
         rows.collect(),
     )

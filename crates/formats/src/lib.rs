@@ -8,9 +8,12 @@
 pub mod csv;
 mod draw;
 mod font;
+pub mod model_mesh;
 pub mod page;
 pub mod part_card;
 pub mod pdf;
+pub mod ply;
+pub mod readings_csv;
 pub mod sheet_card;
 pub mod svg;
 

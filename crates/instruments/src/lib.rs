@@ -3,7 +3,9 @@
 #![forbid(unsafe_code)]
 
 pub mod accuracy;
+pub mod laser;
 pub mod person;
+pub mod scanner;
 pub mod simulate;
 pub mod tape;
 pub mod vehicle;

@@ -1,9 +1,9 @@
 //! A person with a tape in a virtual vehicle, doing what the program asks.
 
-use std::collections::BTreeSet;
+use std::collections::{BTreeMap, BTreeSet};
 
 use jigfit_core::project::survey::{
-    Instrument, OpeningDim, Quantity, REAR, Reading, Side, ThingDim, Thoroughness,
+    Instrument, OpeningDim, Quantity, REAR, Reading, Side, Thing, ThingDim, Thoroughness,
 };
 use jigfit_core::project::{Project, Units};
 use jigfit_core::survey::model::Model;
@@ -214,6 +214,25 @@ impl Session<'_> {
     }
 
     fn truth(&self, q: &Quantity) -> Option<f64> {
+        Truth {
+            v: self.v,
+            things: &self.project.survey.things,
+        }
+        .of(q)
+    }
+}
+
+/// What is true of a quantity in a vehicle.
+pub struct Truth<'a> {
+    /// The vehicle.
+    pub v: &'a Vehicle,
+    /// Things as the person named them.
+    pub things: &'a BTreeMap<String, Thing>,
+}
+
+impl Truth<'_> {
+    /// The true value, mm; `None` if the tape cannot be laid there.
+    pub fn of(&self, q: &Quantity) -> Option<f64> {
         let v = self.v;
         match q {
             Quantity::Length { z, y } => {
@@ -279,7 +298,7 @@ impl Session<'_> {
     fn thing(&self, id: &str, dim: ThingDim, z: Option<f64>) -> Option<f64> {
         let i: usize = id.strip_prefix('t')?.parse().ok()?;
         let b: &Body = self.v.obstacles.get(i)?;
-        let side = self.project.survey.things.get(id)?.side;
+        let side = self.things.get(id)?.side;
         let (foot, top) = (b.sections.first()?.z, b.sections.last()?.z);
         let z = z.unwrap_or(foot).clamp(foot, top);
         let ring = b.outline(z).outer;

@@ -8,6 +8,7 @@ use axum::body::Body;
 use axum::extract::Request;
 use axum::http::StatusCode;
 use axum::middleware;
+use jigfit_instruments::laser::{Laser, Link};
 use jigfit_store::Store;
 use serde::Serialize;
 use tokio::sync::{broadcast, watch};
@@ -31,10 +32,29 @@ pub struct Change {
     pub revision: u32,
 }
 
+/// A reading of the laser on its way to the tape bar.
+#[derive(Debug, Clone, Serialize)]
+pub struct Shot {
+    /// For which project.
+    pub project: String,
+    /// Which meter.
+    pub device: String,
+    /// Number of its message.
+    pub seq: u64,
+    /// The distance, mm.
+    pub mm: f64,
+    /// Messages lost before it.
+    pub lost: u64,
+}
+
 /// Shared by all handlers.
 #[derive(Clone)]
 pub struct App {
     store: Arc<Mutex<Store>>,
+    link: Arc<Mutex<Link>>,
+    laser: Arc<Mutex<Laser>>,
+    /// Where readings of the laser are announced.
+    pub shots: broadcast::Sender<Shot>,
     /// Where changes are announced.
     pub changes: broadcast::Sender<Change>,
     /// Becomes true when the server stops; long answers end then.
@@ -47,6 +67,10 @@ impl App {
         let (stop, stopping) = watch::channel(false);
         let app = App {
             store: Arc::new(Mutex::new(store)),
+            link: Arc::default(),
+            // A radio that loses one message in twelve and repeats one in six.
+            laser: Arc::new(Mutex::new(Laser::new("simulated", 1, 0.08, 0.16))),
+            shots: broadcast::channel(64).0,
             changes: broadcast::channel(256).0,
             stopping,
         };
@@ -75,6 +99,22 @@ impl App {
             work(&mut store).map_err(Into::into)
         });
         done.await.map_err(|e| ApiError::internal(e.to_string()))?
+    }
+
+    /// Works with the receiving end of the laser's link.
+    pub fn link<T>(&self, work: impl FnOnce(&mut Link) -> T) -> T {
+        work(&mut self.link.lock().unwrap_or_else(|p| p.into_inner()))
+    }
+
+    /// Works with the simulated laser.
+    pub fn laser<T>(&self, work: impl FnOnce(&mut Laser) -> T) -> T {
+        work(&mut self.laser.lock().unwrap_or_else(|p| p.into_inner()))
+    }
+
+    /// Passes a reading of the laser on.
+    pub fn shoot(&self, shot: Shot) {
+        // Nobody listening is fine.
+        let _ = self.shots.send(shot);
     }
 
     /// Tells the other windows.

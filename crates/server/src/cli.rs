@@ -62,7 +62,7 @@ pub enum Command {
     Export {
         /// Project identifier, as in the address.
         id: String,
-        /// project.json, readings.csv, parts.svg, parts.pdf, sheets.svg, sheets.pdf or cuts.csv.
+        /// project.json, readings.csv, model.ply, parts.svg, parts.pdf, sheets.svg, sheets.pdf or cuts.csv.
         kind: String,
         /// Folder of the data.
         #[command(flatten)]

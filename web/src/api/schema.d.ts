@@ -101,7 +101,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Server-sent events: `change` with the newest revision of the project. */
+        /** Server-sent events: `change` with the newest revision of the project, `laser` with a distance. */
         get: operations["events"];
         put?: never;
         post?: never;
@@ -128,6 +128,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/laser": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a message of a laser: `{"device", "seq", "kind": "hello|reading|bye", "mm"}`. */
+        post: operations["message"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/laser/press": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Press the button of the simulated laser. Where the project is a demo it stands in the vehicle of
+         *     that name; elsewhere it says what the other readings lead one to expect.
+         */
+        post: operations["press"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/preview": {
         parameters: {
             query?: never;
@@ -139,6 +176,23 @@ export interface paths {
         put?: never;
         /** The plan as it would be after a JSON Patch; nothing is stored. */
         post: operations["preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a table of readings (CSV) against the project. */
+        post: operations["readings"];
         delete?: never;
         options?: never;
         head?: never;
@@ -173,6 +227,23 @@ export interface paths {
         put?: never;
         /** Bring a named version back, as an edit that can be undone. */
         post: operations["restore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/scan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Cut a scan (PLY) and find walls and front in it. */
+        post: operations["scan"];
         delete?: never;
         options?: never;
         head?: never;
@@ -390,6 +461,24 @@ export interface components {
             set: components["schemas"]["Figure"];
             /** @description In words. */
             text: string;
+        };
+        /** @description A scan as cut. */
+        Cuts: {
+            /** @description Points in the file. */
+            points: number;
+            /**
+             * Format: double
+             * @description What is left at the points it was placed by, mm.
+             */
+            rms: number;
+            /** @description Some of the points, in the vehicle if placed, to choose from. */
+            shown: number[][];
+            /** @description What was found. */
+            found: components["schemas"]["Found"][];
+            /** @description Sections across, `[y, z]`, thinned. */
+            across: number[][][];
+            /** @description The edit that adds the readings. */
+            patch: Record<string, never>[];
         };
         /** @description The saw. */
         Cutting: {
@@ -678,6 +767,23 @@ export interface components {
          * @enum {string}
          */
         Form: "box" | "sloped" | "rounded" | "free";
+        /** @description A piece of wall or front found in a cut. */
+        Found: {
+            /** @description What it is a reading of. */
+            quantity: components["schemas"]["Quantity"];
+            /**
+             * Format: double
+             * @description Its value, mm.
+             */
+            mm: number;
+            /**
+             * Format: double
+             * @description Its standard deviation, mm.
+             */
+            sd: number;
+            /** @description Points it comes from. */
+            points: number;
+        };
         /** @description A bin, case or appliance. Outside sizes with lid and handle. */
         Gear: {
             /** @description What it is. */
@@ -776,6 +882,21 @@ export interface components {
             status: string;
             /** @description Version of the program. */
             version: string;
+        };
+        /** @description What became of a message or a press. */
+        Heard: {
+            /** @description `reading`, `on`, `off`, `duplicate` or `lost`. */
+            what: string;
+            /**
+             * Format: double
+             * @description The distance, mm.
+             */
+            mm?: number | null;
+            /**
+             * Format: int64
+             * @description Messages lost before it.
+             */
+            lost: number;
         };
         /** @description Another way to the same number. */
         Instead: {
@@ -1319,6 +1440,11 @@ export interface components {
             /** @description The materials there are, the user's own corrections in place. */
             materials: components["schemas"]["MaterialView"][];
         };
+        /** @description What the simulated meter is pointed at. */
+        Press: {
+            /** @description The quantity asked for. */
+            quantity: components["schemas"]["Quantity"];
+        };
         /** @description A refusal that names the field (`pointer`, a JSON Pointer) and says what is allowed there. */
         Problem: {
             /** @description URI reference of the kind of problem, for example `urn:jigfit:problem:out-of-range`. */
@@ -1550,6 +1676,15 @@ export interface components {
             id: string;
             /** @description As typed. */
             typed: string;
+            /** @description Unit of a bare number. */
+            unit: string;
+            /**
+             * Format: double
+             * @description Its own standard deviation, mm.
+             */
+            sd: number;
+            /** @description With what it was taken. */
+            instrument: components["schemas"]["Instrument"];
             /** @description Its value. */
             figure: components["schemas"]["Figure"];
             /** @description When. */
@@ -1885,6 +2020,7 @@ export interface components {
                     inch: string;
                 }
             ] | null;
+            tie?: components["schemas"]["Tie"] | null;
             /** @description Stations along the bay, mm. */
             stations: number[];
             /** @description Noise of one reading. */
@@ -1897,6 +2033,20 @@ export interface components {
          * @enum {string}
          */
         System: "mm" | "in";
+        /** @description A table as read. */
+        Table: {
+            /** @description New readings. */
+            added: number;
+            /** @description Readings already there. */
+            known: number;
+            /** @description Rows that could not be read: line and reason. */
+            refused: [
+                number,
+                string
+            ][];
+            /** @description The edit that adds the new ones. */
+            patch: Record<string, never>[];
+        };
         /** @description Where an answer goes. */
         Target: {
             /** @description Of what. */
@@ -1977,6 +2127,26 @@ export interface components {
          * @enum {string}
          */
         Thoroughness: "quick" | "full";
+        /** @description How the outside lies in the vehicle frame. */
+        Tie: {
+            /**
+             * Format: double
+             * @description Turn from outside to inside, degrees.
+             */
+            deg: number;
+            /** @description Where the outside's origin is inside, mm. */
+            shift: number[];
+            /** @description What is left at each landmark, mm, by name. */
+            left: [
+                string,
+                number
+            ][];
+            /**
+             * Format: double
+             * @description The largest of them.
+             */
+            worst: number;
+        };
         /**
          * @description Solid or slats.
          * @enum {string}
@@ -2330,7 +2500,7 @@ export interface operations {
             header?: never;
             path: {
                 id: string;
-                /** @description project.json, readings.csv, parts.svg, parts.pdf, sheets.svg, sheets.pdf, cuts.csv */
+                /** @description project.json, readings.csv, model.ply, parts.svg, parts.pdf, sheets.svg, sheets.pdf, cuts.csv */
                 kind: string;
             };
             cookie?: never;
@@ -2346,6 +2516,88 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    message: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": Record<string, never>;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Heard"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    press: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Press"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Heard"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2376,6 +2628,55 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Plan"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    readings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Table"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
                 };
             };
             422: {
@@ -2441,6 +2742,66 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    scan: {
+        parameters: {
+            query?: {
+                /** @description Heights over the load floor, mm, separated by commas. */
+                heights?: string;
+                /** @description Stations for sections across, mm, separated by commas. */
+                across?: string;
+                /** @description Every so many mm along a wall. */
+                step?: number;
+                /** @description What the file counts in: how many mm one of its units is. */
+                scale?: number;
+                /** @description Three or more points as JSON: `[{"scan": [x,y,z], "vehicle": [x,y,z]}, ...]`, scan in mm. */
+                pairs?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": number[];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Cuts"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -138,6 +138,14 @@ fn observation(
             find(l.map(|l| &l[1]), "line/1")?,
         ))
     };
+    const KINDS: [&str; 5] = ["distance", "x", "y", "offset", "along"];
+    if !KINDS.contains(&r.kind.as_str()) {
+        return Err(Problem::shape(
+            format!("{at}/kind"),
+            format!("There is no kind of reading \"{}\".", r.kind),
+        )
+        .allowing(KINDS.join(", ")));
+    }
     let extra: &[(&str, bool)] = match r.kind.as_str() {
         "distance" => &[("point", r.point.is_some()), ("line", r.line.is_some())],
         "x" | "y" => &[
@@ -157,20 +165,13 @@ fn observation(
         "distance" => Kind::Distance(find(r.from.as_ref(), "from")?, find(r.to.as_ref(), "to")?),
         "x" => Kind::X(find(r.point.as_ref(), "point")?),
         "y" => Kind::Y(find(r.point.as_ref(), "point")?),
-        "offset" | "along" => {
+        other => {
             let ((a, b), p) = (line()?, find(r.point.as_ref(), "point")?);
-            if r.kind == "offset" {
+            if other == "offset" {
                 Kind::Offset(a, b, p)
             } else {
                 Kind::Along(a, b, p)
             }
-        }
-        other => {
-            return Err(Problem::shape(
-                format!("{at}/kind"),
-                format!("There is no kind of reading \"{other}\"."),
-            )
-            .allowing("distance, x, y, offset, along"));
         }
     };
     match kind {

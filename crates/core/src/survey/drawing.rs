@@ -4,12 +4,13 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::known::value;
+use super::landmark::{Tie, tie};
 use super::model::{Bay, Model};
 use super::place::{Place, place};
 use super::protocol::stations;
 use crate::geometry::region::Region;
 use crate::project::Project;
-use crate::project::survey::{Quantity, Side, ThingDim};
+use crate::project::survey::{Instrument, Quantity, Side, ThingDim};
 use crate::units::figure::Figure;
 
 /// The vehicle as measured.
@@ -31,6 +32,8 @@ pub struct SurveyView {
     pub length: Option<Figure>,
     /// Rear opening: width and height.
     pub opening: Option<(Figure, Figure)>,
+    /// How the underside lies to the inside, once two landmarks are measured from both faces.
+    pub tie: Option<Tie>,
     /// Stations along the bay, mm.
     pub stations: Vec<f64>,
     /// Noise of one reading.
@@ -112,6 +115,12 @@ pub struct ReadingView {
     pub id: String,
     /// As typed.
     pub typed: String,
+    /// Unit of a bare number.
+    pub unit: String,
+    /// Its own standard deviation, mm.
+    pub sd: f64,
+    /// With what it was taken.
+    pub instrument: Instrument,
     /// Its value.
     pub figure: Figure,
     /// When.
@@ -168,6 +177,7 @@ pub fn view(project: &Project, model: &Model) -> SurveyView {
         floor: side(&|x| Some(model.floor(x))),
         roof: side(&|x| Some(model.floor(x) + model.floor_to_roof(x)?)),
         length: length.map(|l| w.figure(l)),
+        tie: tie(project),
         opening: model.opening().map(|(a, b)| (w.figure(a), w.figure(b))),
         stations: xs,
         noise: w.figure(project.survey.sd),
@@ -218,6 +228,9 @@ fn marks(project: &Project, model: &Model) -> Vec<Mark> {
                 Some(ReadingView {
                     id: id.clone(),
                     typed: r.typed.clone(),
+                    unit: r.unit.word().into(),
+                    sd: value(project, r)?.1,
+                    instrument: r.instrument,
                     figure: w.figure(value(project, r)?.0),
                     when: r.when.clone(),
                     soft: r.soft,

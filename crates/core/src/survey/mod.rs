@@ -2,9 +2,12 @@
 
 pub mod bay;
 pub mod blunder;
+pub mod cloud;
 pub mod drawing;
 pub mod field;
+mod key;
 pub mod known;
+pub mod landmark;
 pub mod model;
 pub mod network;
 pub mod observe;

@@ -32,6 +32,17 @@ pub enum Unit {
 }
 
 impl Unit {
+    /// As it is written.
+    pub fn word(self) -> &'static str {
+        match self {
+            Unit::In => "in",
+            Unit::Ft => "ft",
+            Unit::Mm => "mm",
+            Unit::Cm => "cm",
+            Unit::M => "m",
+        }
+    }
+
     /// Millimetres in one of this unit.
     pub fn mm(self) -> f64 {
         match self {

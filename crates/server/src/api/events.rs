@@ -10,7 +10,7 @@ use tokio_stream::wrappers::BroadcastStream;
 
 use crate::app::App;
 
-/// Server-sent events: `change` with the newest revision of the project.
+/// Server-sent events: `change` with the newest revision of the project, `laser` with a distance.
 #[utoipa::path(
     get, path = "/api/projects/{id}/events", params(("id" = String, Path)),
     responses((status = 200, content_type = "text/event-stream", body = String))
@@ -23,6 +23,15 @@ pub async fn events(
     let stopped = async move {
         let _ = stopping.wait_for(|s| *s).await;
     };
+    let own = id.clone();
+    let shots = BroadcastStream::new(app.shots.subscribe()).filter_map(move |shot| {
+        // A shot missed by a slow window is pressed again; it is not repeated late.
+        let event = shot
+            .ok()
+            .filter(|s| s.project == own)
+            .and_then(|s| Event::default().event("laser").json_data(&s).ok());
+        async move { event.map(Ok) }
+    });
     let changes = BroadcastStream::new(app.changes.subscribe()).filter_map(move |change| {
         // A window that lagged behind is told to look: it reads the newest state anyway.
         let event = match change {
@@ -36,6 +45,7 @@ pub async fn events(
         };
         async move { event.map(Ok) }
     });
-    Sse::new(changes.take_until(Box::pin(stopped)))
+    let both = futures_util::stream::select(changes, shots);
+    Sse::new(both.take_until(Box::pin(stopped)))
         .keep_alive(KeepAlive::new().interval(Duration::from_secs(15)))
 }

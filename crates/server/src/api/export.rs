@@ -5,16 +5,17 @@ use axum::http::{HeaderValue, header};
 use axum::response::{IntoResponse, Response};
 use jigfit_core::plan::solve;
 use jigfit_core::problem::Problem;
-use jigfit_formats::{FormatError, csv, part_card, pdf, sheet_card, svg};
+use jigfit_formats::{FormatError, csv, model_mesh, part_card, pdf, sheet_card, svg};
 use jigfit_store::Head;
 
 use crate::app::App;
 use crate::problem::{ApiError, Body as ProblemBody};
 
 /// Kinds of export by file name: a new one is one line here and one arm in `write`.
-const KINDS: [(&str, Export, &str); 7] = [
+const KINDS: [(&str, Export, &str); 8] = [
     ("project.json", Export::Project, "application/json"),
     ("readings.csv", Export::Readings, "text/csv; charset=utf-8"),
+    ("model.ply", Export::Model, "application/octet-stream"),
     ("parts.svg", Export::PartsSvg, "image/svg+xml"),
     ("parts.pdf", Export::PartsPdf, "application/pdf"),
     ("sheets.svg", Export::SheetsSvg, "image/svg+xml"),
@@ -29,6 +30,8 @@ pub enum Export {
     Project,
     /// The readings.
     Readings,
+    /// The vehicle as measured.
+    Model,
     /// Part cards.
     PartsSvg,
     /// Part cards.
@@ -77,10 +80,13 @@ pub fn write(kind: Export, head: &Head) -> Result<Vec<u8>, String> {
         text.push(b'\n');
         return Ok(text);
     }
+    if kind == Export::Model {
+        return Ok(model_mesh::write(project));
+    }
     let plan = solve(project);
     let told = |e: FormatError| e.to_string();
     match kind {
-        Export::Project => Ok(vec![]),
+        Export::Project | Export::Model => Ok(vec![]),
         Export::Readings => csv::readings(&plan).map_err(told),
         Export::Cuts => csv::cuts(&plan).map_err(told),
         Export::PartsSvg => Ok(svg::write(&part_card::pages(project, &plan)).into_bytes()),
@@ -98,7 +104,7 @@ pub fn write(kind: Export, head: &Head) -> Result<Vec<u8>, String> {
 #[utoipa::path(
     get, path = "/api/projects/{id}/export/{kind}",
     params(("id" = String, Path), ("kind" = String, Path,
-        description = "project.json, readings.csv, parts.svg, parts.pdf, sheets.svg, sheets.pdf, cuts.csv")),
+        description = "project.json, readings.csv, model.ply, parts.svg, parts.pdf, sheets.svg, sheets.pdf, cuts.csv")),
     responses((status = 200, body = String), (status = 404, body = ProblemBody))
 )]
 pub async fn export(

@@ -5,7 +5,9 @@ pub mod compute;
 pub mod events;
 pub mod export;
 pub mod history;
+pub mod laser;
 pub mod projects;
+pub mod scan;
 pub mod system;
 
 use axum::Router;
@@ -39,6 +41,10 @@ fn open_router() -> OpenApiRouter<App> {
         .routes(routes!(history::restore))
         .routes(routes!(events::events))
         .routes(routes!(export::export))
+        .routes(routes!(scan::scan))
+        .routes(routes!(scan::readings))
+        .routes(routes!(laser::message))
+        .routes(routes!(laser::press))
         .routes(routes!(compute::compute))
 }
 

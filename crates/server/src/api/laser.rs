@@ -1,0 +1,154 @@
+//! The laser's link: messages come in as a phone would pass them on, readings go out to the tape bar of
+//! every open window. A simulated meter ships with the program.
+
+use axum::Json;
+use axum::body::Body;
+use axum::extract::{Path, State};
+use axum::http::StatusCode;
+use jigfit_core::problem::Problem;
+use jigfit_core::project::Project;
+use jigfit_core::project::survey::Quantity;
+use jigfit_core::survey::model::Model;
+use jigfit_instruments::laser::{Message, Received};
+use jigfit_instruments::simulate::Truth;
+use jigfit_instruments::vehicle::Vehicle;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use super::body::{EDIT, read};
+use crate::app::{App, Shot};
+use crate::problem::{ApiError, Body as ProblemBody};
+
+/// What became of a message or a press.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Heard {
+    /// `reading`, `on`, `off`, `duplicate` or `lost`.
+    what: &'static str,
+    /// The distance, mm.
+    mm: Option<f64>,
+    /// Messages lost before it.
+    lost: u64,
+}
+
+fn heard(app: &App, project: &str, message: &Message) -> Result<Heard, ApiError> {
+    let quiet = |what| Heard {
+        what,
+        mm: None,
+        lost: 0,
+    };
+    Ok(match app.link(|l| l.take(message)) {
+        Received::Reading { mm, lost } => {
+            app.shoot(Shot {
+                project: project.into(),
+                device: message.device.clone(),
+                seq: message.seq,
+                mm,
+                lost,
+            });
+            Heard {
+                what: "reading",
+                mm: Some(mm),
+                lost,
+            }
+        }
+        Received::State(true) => quiet("on"),
+        Received::State(false) => quiet("off"),
+        Received::Duplicate => quiet("duplicate"),
+        Received::Nonsense => {
+            return Err(
+                Problem::out_of_range("/mm", "This is no distance.", "0 to 30000 mm").into(),
+            );
+        }
+    })
+}
+
+/// Take a message of a laser: `{"device", "seq", "kind": "hello|reading|bye", "mm"}`.
+#[utoipa::path(
+    post, path = "/api/projects/{id}/laser", params(("id" = String, Path)), request_body = Object,
+    responses((status = 200, body = Heard), (status = 404, body = ProblemBody), (status = 422, body = ProblemBody))
+)]
+pub async fn message(
+    State(app): State<App>,
+    Path(id): Path<String>,
+    body: Body,
+) -> Result<Json<Heard>, ApiError> {
+    let message: Message = read(body, EDIT).await?;
+    let asked = id.clone();
+    app.with(move |s| s.head(&asked)).await?;
+    Ok(Json(heard(&app, &id, &message)?))
+}
+
+/// What the simulated meter is pointed at.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Press {
+    /// The quantity asked for.
+    quantity: Quantity,
+}
+
+/// Press the button of the simulated laser. Where the project is a demo it stands in the vehicle of
+/// that name; elsewhere it says what the other readings lead one to expect.
+#[utoipa::path(
+    post, path = "/api/projects/{id}/laser/press", params(("id" = String, Path)), request_body = Press,
+    responses((status = 200, body = Heard), (status = 404, body = ProblemBody), (status = 422, body = ProblemBody))
+)]
+pub async fn press(
+    State(app): State<App>,
+    Path(id): Path<String>,
+    body: Body,
+) -> Result<Json<Heard>, ApiError> {
+    let press: Press = read(body, EDIT).await?;
+    let asked = id.clone();
+    let head = app.with(move |s| s.head(&asked)).await?;
+    let truth = truth(&head.project, &press.quantity).ok_or_else(|| {
+        ApiError::new(
+            StatusCode::UNPROCESSABLE_ENTITY,
+            Problem::impossible(
+                "/quantity",
+                "The simulated laser has nothing to point at there: measure it with the tape.",
+            ),
+        )
+    })?;
+    let arrived = app.laser(|l| l.press(truth));
+    let mut answer = Heard {
+        what: "lost",
+        mm: None,
+        lost: 0,
+    };
+    for m in &arrived {
+        let one = heard(&app, &id, m)?;
+        if one.what == "reading" {
+            answer = one;
+        }
+    }
+    Ok(Json(answer))
+}
+
+const VEHICLES: [(&str, &str); 2] = [
+    (
+        "moth",
+        include_str!("../../../instruments/vehicles/moth.json"),
+    ),
+    (
+        "kingfisher",
+        include_str!("../../../instruments/vehicles/kingfisher.json"),
+    ),
+];
+
+fn truth(project: &Project, q: &Quantity) -> Option<f64> {
+    let name = project.name.to_lowercase();
+    let file = VEHICLES.iter().find(|(n, _)| *n == name);
+    let vehicle = file.and_then(|(_, text)| Vehicle::read(serde_json::from_str(text).ok()?).ok());
+    let in_vehicle = vehicle.and_then(|v| {
+        let things = project.survey.things.clone();
+        Truth {
+            v: &v,
+            things: &things,
+        }
+        .of(q)
+    });
+    in_vehicle.or_else(|| {
+        let (mm, sd) = Model::new(project).adjusted(project, q)?;
+        (sd < 200.0 && mm > 0.0).then_some(mm)
+    })
+}
