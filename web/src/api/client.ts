@@ -1,4 +1,16 @@
-import type { Listed, Opened, Operation, Plan, Problem, Project, Version } from "./types";
+import type {
+  Cuts,
+  Heard,
+  Listed,
+  Opened,
+  Operation,
+  Plan,
+  Problem,
+  Project,
+  Quantity,
+  ReadingsTable,
+  Version,
+} from "./types";
 
 /** A request that was refused; `problem` says why. */
 export class Refused extends Error {
@@ -19,9 +31,16 @@ async function ask<T>(method: string, path: string, body?: unknown, headers: Hea
       method,
       headers: {
         ...headers,
-        ...(body === undefined ? {} : { "content-type": "application/json" }),
+        ...(body === undefined || body instanceof Blob
+          ? {}
+          : { "content-type": "application/json" }),
       },
-      body: body === undefined ? undefined : typeof body === "string" ? body : JSON.stringify(body),
+      body:
+        body === undefined
+          ? undefined
+          : typeof body === "string" || body instanceof Blob
+            ? body
+            : JSON.stringify(body),
     });
   } catch {
     throw new Refused({
@@ -62,6 +81,11 @@ export const api = {
   versions: (id: string) => ask<Version[]>("GET", `${at(id)}/versions`),
   name: (id: string, name: string) => ask<Version>("POST", `${at(id)}/versions`, { name }),
   restore: (id: string, name: string) => ask<Opened>("POST", `${at(id)}/restore`, { name }),
+  press: (id: string, quantity: Quantity) =>
+    ask<Heard>("POST", `${at(id)}/laser/press`, { quantity }),
+  scan: (id: string, file: Blob, how: Record<string, string>) =>
+    ask<Cuts>("POST", `${at(id)}/scan?${new URLSearchParams(how)}`, file),
+  readings: (id: string, file: Blob) => ask<ReadingsTable>("POST", `${at(id)}/readings`, file),
   exportUrl: (id: string, kind: string) => `${at(id)}/export/${kind}`,
   tape: (entries: string[], unit: string, denominator: number) =>
     ask<{ results: Tape[] }>("POST", "/api/compute/tape", { entries, unit, denominator }),

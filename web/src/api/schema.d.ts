@@ -348,8 +348,8 @@ export interface components {
              * @description Largest doubt along it.
              */
             sd: number;
-            /** @description Where each wall may be: its line moved out and in by two standard deviations. Left, right. */
-            bands: components["schemas"]["Region"][];
+            /** @description Left and right wall from the threshold forward: `[x, y, standard deviation]`. */
+            walls: number[][][];
             /** @description Left wall less right wall along the bay, `[x, mm]`. */
             difference: number[][];
         };

@@ -14,6 +14,10 @@ export type Ask = Schemas["Ask"];
 export type Place = Schemas["Place"];
 export type Mark = Schemas["Mark"];
 export type Quantity = Schemas["Quantity"];
+export type Progress = Schemas["Progress"];
+export type Cuts = Schemas["Cuts"];
+export type ReadingsTable = Schemas["Table"];
+export type Heard = Schemas["Heard"];
 export type Finding = Schemas["Finding"];
 export type Offer = Schemas["Offer"];
 export type StageState = Schemas["StageState"];
@@ -26,6 +30,21 @@ export type SheetView = Schemas["SheetView"];
 export type RungView = Schemas["RungView"];
 export type Ladder = Schemas["Ladder"];
 export type VehicleKind = Schemas["VehicleKind"];
+
+/** A reading of the laser on its way to the tape bar. */
+export interface Shot {
+  project: string;
+  device: string;
+  seq: number;
+  mm: number;
+  lost: number;
+}
+
+/** Points known in the scan and in the vehicle. */
+export interface Pair {
+  scan: [number, number, number];
+  vehicle: [number, number, number];
+}
 
 export interface Conflict {
   pointer: string;

@@ -17,6 +17,7 @@ const KINDS: readonly [VehicleKind, string][] = [
   ["estate", "Estate car"],
   ["pickup", "Pickup bed"],
   ["box_trailer", "Box trailer"],
+  ["v_nose_trailer", "V-nose trailer"],
   ["caravan", "Caravan"],
   ["boat", "Small boat"],
 ];

@@ -21,6 +21,7 @@ const error = ref("");
 const FILES = [
   ["project.json", "Project (JSON, to keep or to move)"],
   ["readings.csv", "Readings (CSV)"],
+  ["model.ply", "Vehicle as measured (PLY)"],
   ["parts.pdf", "Part cards (PDF)"],
   ["parts.svg", "Part cards (SVG)"],
   ["sheets.pdf", "Sheet layouts (PDF)"],

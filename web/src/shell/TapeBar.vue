@@ -7,7 +7,7 @@ import { useAsk } from "./useAsk";
 
 const store = useProject();
 const view = useView();
-const { ask, entry, soft, error, result, take, skip } = useAsk();
+const { ask, entry, soft, error, result, instead, take, skip, press } = useAsk();
 const input = ref<HTMLInputElement | null>(null);
 
 const typed = computed(() => readOut(result.value));
@@ -32,6 +32,19 @@ async function next() {
       <label class="what" for="tape-entry">
         <b>{{ ask.prompt }}</b>
         <span>{{ ask.how }}</span>
+        <span v-if="ask.instead?.length" class="instead">
+          <button
+            v-for="other in ask.instead"
+            :key="other.prompt"
+            type="button"
+            class="plain"
+            :aria-pressed="instead === other.quantity"
+            @click.prevent="instead = instead === other.quantity ? null : other.quantity"
+          >
+            {{ instead === other.quantity ? "reading" : "or read" }}:
+            {{ other.prompt.toLowerCase() }}
+          </button>
+        </span>
       </label>
       <input
         id="tape-entry"
@@ -57,6 +70,9 @@ async function next() {
         </template>
       </div>
       <el-checkbox v-if="mayBeSoft" v-model="soft" class="soft-box">against a lining</el-checkbox>
+      <el-button v-if="ask.target.to === 'reading'" title="Simulated laser" @click="press"
+        >Laser</el-button
+      >
       <el-button v-if="view.again" @click="view.again = null">Leave it</el-button>
       <el-button v-else-if="reading" @click="skip('cannot be reached')">Can’t reach</el-button>
       <el-button native-type="submit" class="next">Next ⏎</el-button>
@@ -109,8 +125,18 @@ async function next() {
 .what span {
   font-size: 13px;
 }
+.instead button {
+  min-height: 24px;
+  padding: 0;
+  text-decoration: underline;
+  text-align: left;
+  font-size: 13px;
+}
+.instead button[aria-pressed="true"] {
+  font-weight: 700;
+}
 .entry {
-  flex: 0 1 300px;
+  flex: 0 1 260px;
   min-width: 120px;
   height: 46px;
   padding: 0 12px;

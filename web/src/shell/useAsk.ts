@@ -1,6 +1,6 @@
 import { computed, ref, watch } from "vue";
 import { useRoute } from "vue-router";
-import { refusal } from "@/api/client";
+import { api, Refused, refusal } from "@/api/client";
 import type { Ask, Operation, Quantity } from "@/api/types";
 import { useProject } from "@/store/project";
 import { useView } from "@/store/view";
@@ -12,10 +12,14 @@ export function useAsk() {
   const store = useProject();
   const view = useView();
   const route = useRoute();
-  const entry = ref("");
+  const draft = `jigfit.entry.${store.id}`;
+  // What was being typed when the phone went to sleep is still there when it wakes.
+  const entry = ref(localStorage.getItem(draft) ?? "");
   const soft = ref(false);
   const note = ref("");
   const error = ref("");
+  const instead = ref<Quantity | null>(null);
+  const laser = ref("");
   const { result, read } = useTape(entry);
 
   const open = computed(() => store.plan?.asks ?? []);
@@ -52,26 +56,38 @@ export function useAsk() {
     () => {
       soft.value = false;
       error.value = "";
+      instead.value = null;
     },
   );
-  watch(entry, () => (error.value = ""));
+  watch(entry, () => {
+    error.value = "";
+    if (entry.value) localStorage.setItem(draft, entry.value);
+    else localStorage.removeItem(draft);
+  });
+  watch(
+    () => store.shot,
+    (shot) => {
+      if (!shot || shot.project !== store.id) return;
+      entry.value = `${shot.mm} mm`;
+      laser.value = entry.value;
+    },
+  );
 
   function patchFor(target: Ask["target"], mm: number): Operation[] {
     if (target.to === "ridge")
-      return [
-        { op: "add", path: `/survey/stations/${target.id}`, value: { x: mm, ridge: true } },
-      ];
+      return [{ op: "add", path: `/survey/stations/${target.id}`, value: { x: mm, ridge: true } }];
     if (target.to === "field") return [{ op: "add", path: target.pointer, value: mm }];
     return [
       {
         op: "add",
         path: `/survey/readings/${freshId("r")}`,
         value: {
-          quantity: target.quantity as Quantity,
+          quantity: instead.value ?? (target.quantity as Quantity),
           typed: entry.value.trim(),
           unit: store.project?.units?.tape ?? "mm",
           when: new Date().toISOString(),
           soft: soft.value,
+          instrument: laser.value && laser.value === entry.value ? "laser" : "tape",
           note: note.value.trim(),
         },
       },
@@ -97,7 +113,9 @@ export function useAsk() {
       return false;
     }
     entry.value = "";
+    laser.value = "";
     note.value = "";
+    instead.value = null;
     view.picked = "";
     view.again = null;
     return true;
@@ -113,5 +131,18 @@ export function useAsk() {
     entry.value = "";
   }
 
-  return { ask, open, entry, soft, note, error, result, take, skip };
+  /** Presses the button of the simulated laser; its reading comes back over the link. */
+  async function press() {
+    const target = ask.value?.target;
+    if (target?.to !== "reading") return;
+    try {
+      const heard = await api.press(store.id, instead.value ?? target.quantity);
+      error.value = heard.what === "lost" ? "The laser's message was lost: press again." : "";
+    } catch (e) {
+      if (!(e instanceof Refused)) throw e;
+      error.value = e.problem.detail;
+    }
+  }
+
+  return { instead, press, ask, open, entry, soft, note, error, result, take, skip };
 }

@@ -2,7 +2,7 @@ import { applyPatch, deepClone } from "fast-json-patch";
 import { defineStore } from "pinia";
 import { computed, ref, shallowRef } from "vue";
 import { api, Refused } from "@/api/client";
-import type { Conflict, Opened, Operation, Plan, Problem, Project } from "@/api/types";
+import type { Conflict, Opened, Operation, Plan, Problem, Project, Shot } from "@/api/types";
 
 /** Two edits of one place: both values, and the edit that waits for a decision. */
 export interface Clash {
@@ -23,6 +23,7 @@ export const useProject = defineStore("project", () => {
   const saving = ref(0);
   const failed = ref<Problem | null>(null);
   const clash = ref<Clash | null>(null);
+  const shot = shallowRef<Shot | null>(null);
   let queue: Promise<unknown> = Promise.resolve();
   let events: EventSource | null = null;
 
@@ -50,6 +51,9 @@ export const useProject = defineStore("project", () => {
     revision.value = 0;
     take(await api.open(which));
     events = new EventSource(`/api/projects/${encodeURIComponent(which)}/events`);
+    events.addEventListener("laser", (event) => {
+      shot.value = JSON.parse((event as MessageEvent<string>).data) as Shot;
+    });
     events.addEventListener("change", (event) => {
       const theirs = Number((event as MessageEvent<string>).data);
       if (theirs === 0 || theirs > revision.value) void inOrder(refresh);
@@ -68,6 +72,7 @@ export const useProject = defineStore("project", () => {
     previewed.value = null;
     failed.value = null;
     clash.value = null;
+    shot.value = null;
   }
 
   /** Shows the edit at once, stores it, and takes the plan that follows. Throws what was refused. */
@@ -161,6 +166,7 @@ export const useProject = defineStore("project", () => {
     saving,
     failed,
     clash,
+    shot,
     system,
     open,
     close,

@@ -82,6 +82,9 @@ export function mark(key: string, readings: number, state = "ok"): Mark {
     readings: Array.from({ length: readings }, (_, i) => ({
       id: `${key}-${i}`,
       typed: `70${i}`,
+      unit: "mm",
+      sd: 1,
+      instrument: "tape" as const,
       figure: figure(700 + i),
       when: `2026-11-14T10:0${i}:00Z`,
       soft: false,

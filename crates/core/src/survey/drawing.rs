@@ -53,8 +53,9 @@ pub struct BayView {
     pub region: Region,
     /// Largest doubt along it.
     pub sd: f64,
-    /// Where each wall may be: its line moved out and in by two standard deviations. Left, right.
-    pub bands: Vec<Region>,
+    /// Left and right wall from the threshold forward: `[x, y, standard deviation]`.
+    #[schema(value_type = Vec<Vec<Vec<f64>>>)]
+    pub walls: Vec<Vec<[f64; 3]>>,
     /// Left wall less right wall along the bay, `[x, mm]`.
     #[schema(value_type = Vec<Vec<f64>>)]
     pub difference: Vec<[f64; 2]>,
@@ -143,7 +144,9 @@ pub fn view(project: &Project, model: &Model) -> SurveyView {
             Some(BayView {
                 z: w.figure(l.z),
                 name: l.name.clone(),
-                bands: Side::BOTH.map(|s| band(&bay.walls[s as usize], s)).to_vec(),
+                walls: Side::BOTH
+                    .map(|s| drawn(&bay.walls[s as usize], s))
+                    .to_vec(),
                 difference: difference(model, &bay, l.z),
                 region: bay.region,
                 sd: bay.sd,
@@ -190,19 +193,11 @@ pub fn view(project: &Project, model: &Model) -> SurveyView {
     }
 }
 
-/// Two standard deviations either way of a wall.
-fn band(wall: &[(f64, f64, f64)], side: Side) -> Region {
-    let line = |by: f64| {
-        let points = wall
-            .iter()
-            .map(move |(x, o, sd)| [*x, side.sign() * (o + by * sd)]);
-        points.collect::<Vec<_>>()
-    };
-    let outer = line(2.0).into_iter().chain(line(-2.0).into_iter().rev());
-    Region {
-        outer: outer.collect(),
-        holes: vec![],
-    }
+/// A wall as it is drawn.
+fn drawn(wall: &[(f64, f64, f64)], side: Side) -> Vec<[f64; 3]> {
+    wall.iter()
+        .map(|(x, o, sd)| [*x, side.sign() * o, *sd])
+        .collect()
 }
 
 fn difference(model: &Model, bay: &Bay, z: f64) -> Vec<[f64; 2]> {

@@ -10,7 +10,7 @@ import SurveySide from "./SurveySide.vue";
 /** In the vehicle: one reading, where to hold the tape, a keypad, Next at the thumb. */
 const store = useProject();
 const view = useView();
-const { ask, open, entry, soft, note, error, result, take, skip } = useAsk();
+const { ask, open, entry, soft, note, error, result, instead, take, skip, press: shoot } = useAsk();
 const noting = ref(false);
 
 const KEYS = [
@@ -24,9 +24,20 @@ const asked = computed(() => open.value.filter((a) => a.stage === "survey" && a.
 const taken = computed(() => store.plan?.survey.readings ?? 0);
 const share = computed(() => (taken.value / Math.max(taken.value + asked.value, 1)) * 100);
 const mine = computed(() => (ask.value?.stage === "survey" ? ask.value : null));
-const worst = computed(() =>
-  store.plan?.findings.find((f) => f.stage === "survey" && f.level === "stop"),
-);
+/** What the reading just taken has upset: told while one still stands there. */
+const last = computed(() => {
+  const all = (store.plan?.survey.marks ?? []).flatMap((m) =>
+    m.readings.map((r) => ({ key: m.key, when: r.when })),
+  );
+  return all.sort((a, b) => b.when.localeCompare(a.when))[0]?.key ?? "";
+});
+const worst = computed(() => {
+  const own = store.plan?.findings.filter((f) => f.stage === "survey") ?? [];
+  return (
+    own.find((f) => f.level === "stop") ??
+    own.find((f) => f.level === "look" && f.show?.mark === last.value && f.id.startsWith("again."))
+  );
+});
 const lines = computed(() => {
   const r = result.value;
   if (!r || "error" in r) return { main: "", other: "" };
@@ -62,6 +73,7 @@ function back() {
         <h2>{{ mine.prompt }}</h2>
         <p class="soft">{{ mine.how }}</p>
         <p v-if="worst" class="error" role="alert">{{ worst.sentence }}</p>
+        <p v-else class="soft">{{ store.plan?.progress?.sentence }}</p>
       </div>
       <div class="where">
         <SurveySide v-if="mine.place?.view === 'section'" :ask="mine" compact />
@@ -88,6 +100,9 @@ function back() {
           </span>
         </div>
         <p v-if="error" class="error" role="alert">{{ error }}</p>
+        <p v-if="instead" class="soft">
+          Reading instead: {{ mine.instead?.find((o) => o.quantity === instead)?.prompt }}
+        </p>
         <el-input
           v-if="noting"
           v-model="note"
@@ -117,6 +132,25 @@ function back() {
           <label v-if="mayBeSoft" class="foot-key"
             ><input v-model="soft" type="checkbox" /> lining</label
           >
+          <button
+            v-for="other in mine.instead ?? []"
+            :key="other.prompt"
+            type="button"
+            class="plain foot-key"
+            :aria-pressed="instead === other.quantity"
+            :aria-label="`Instead: ${other.prompt}`"
+            @click="instead = instead === other.quantity ? null : other.quantity"
+          >
+            {{ instead === other.quantity ? "✓ " : "" }}Another way
+          </button>
+          <button
+            v-if="mine.target.to === 'reading'"
+            type="button"
+            class="plain foot-key"
+            @click="shoot"
+          >
+            Laser
+          </button>
           <button type="button" class="plain foot-key" :disabled="!taken" @click="back">
             Back
           </button>

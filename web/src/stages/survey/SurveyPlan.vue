@@ -2,13 +2,18 @@
 import { computed } from "vue";
 import type { Ask, Mark } from "@/api/types";
 import DrawingFrame from "@/drawing/DrawingFrame.vue";
-import { regionPath } from "@/drawing/path";
+import { linePath, regionPath, type Map1 } from "@/drawing/path";
 import { useProject } from "@/store/project";
 import { useView } from "@/store/view";
 import { say } from "@/units/text";
 
 /** The bay in plan, rear threshold at the left, every reading where it was taken. */
-const props = defineProps<{ z: number; ask?: Ask | null; compact?: boolean }>();
+const props = defineProps<{
+  z: number;
+  ask?: Ask | null;
+  compact?: boolean;
+  side?: "both" | "left" | "right" | "compare";
+}>();
 const store = useProject();
 const view = useView();
 
@@ -21,9 +26,16 @@ const marks = computed(() =>
     (m) =>
       m.place?.view === "plan" &&
       Math.abs(m.z - props.z) < 1 &&
-      (m.quantity.of === "wall" || m.quantity.of === "thing"),
+      (m.quantity.of === "wall" ||
+        m.quantity.of === "thing" ||
+        (m.quantity.of === "length" && m.quantity.y !== 0)) &&
+      shownSide(m),
   ),
 );
+function shownSide(m: Mark): boolean {
+  if (props.side !== "left" && props.side !== "right") return true;
+  return Math.sign(m.place?.to[1] ?? 0) === (props.side === "left" ? 1 : -1);
+}
 const bounds = computed<[number, number, number, number]>(() => {
   const length = survey.value.length?.value ?? 2000;
   let half = 500;
@@ -33,12 +45,27 @@ const bounds = computed<[number, number, number, number]>(() => {
   return [0, -half, length, half];
 });
 const askPlace = computed(() => (props.ask?.place?.view === "plan" ? props.ask.place : null));
-/** The band is the doubt of the readings, three standard deviations, drawn eight times as wide. */
-const band = computed(() => (bay.value ? bay.value.sd * 3 * 8 * 2 : 0));
+/** Where a wall may be: two standard deviations either way, drawn eight times as wide. */
+const WIDE = 8;
+
+function bandPath(wall: number[][], X: Map1, Y: Map1): string {
+  const at = (by: number) => wall.map((p) => [p[0]!, p[1]! + by * 2 * WIDE * p[2]!]);
+  return `${linePath([...at(1), ...at(-1).reverse()], X, Y)}Z`;
+}
+const mirrored = computed(() =>
+  props.side === "compare" ? (bay.value?.walls[1] ?? []).map((p) => [p[0]!, -p[1]!]) : [],
+);
+const widest = computed(() => {
+  const all = bay.value?.difference ?? [];
+  return all.reduce<number[] | null>(
+    (most, d) => (!most || Math.abs(d[1]!) > Math.abs(most[1]!) ? d : most),
+    null,
+  );
+});
 
 function label(mark: Mark): string {
   const figure = say(mark.figure, store.system);
-  return mark.state === "ok" ? figure : `${figure}?`;
+  return mark.state === "ok" || mark.state === "soft" ? figure : `${figure}?`;
 }
 /** Widths of wells are told beside the well, lengths would run over each other. */
 function labelled(mark: Mark): boolean {
@@ -61,8 +88,20 @@ function labelled(mark: Mark): boolean {
     :pad="compact ? 22 : 34"
   >
     <template v-if="bay">
-      <path :d="regionPath(bay.region, X, Y)" class="band" :style="{ strokeWidth: band * s }" />
+      <path v-for="(w, i) in bay.walls" :key="i" :d="bandPath(w, X, Y)" class="band" />
       <path :d="regionPath(bay.region, X, Y)" class="bay" />
+    </template>
+    <template v-if="mirrored.length">
+      <path :d="linePath(mirrored, X, Y)" class="mirrored" />
+      <text
+        v-if="widest"
+        :x="X(widest[0]!)"
+        :y="Y(bounds[3]) - 8"
+        text-anchor="middle"
+        class="figure"
+      >
+        left and right differ by {{ Math.abs(widest[1]!).toFixed(0) }} mm here
+      </text>
     </template>
     <line :x1="X(0)" :x2="X(0)" :y1="Y(bounds[1])" :y2="Y(bounds[3])" class="threshold" />
     <text
@@ -104,6 +143,14 @@ function labelled(mark: Mark): boolean {
           :y2="Y(m.place.to[1]!)"
         />
         <circle :cx="X(m.place.to[0]!)" :cy="Y(m.place.to[1]!)" r="4.5" />
+        <text
+          v-if="!compact && (m.state === 'disagrees' || m.state === 'again') && m.residual != null"
+          :x="X(m.place.to[0]!) + 8"
+          :y="Y(m.place.to[1]!) + (m.place.to[1]! > 0 ? -8 : 18)"
+          class="residual"
+        >
+          off by {{ Math.abs(m.residual).toFixed(1) }} mm
+        </text>
         <template v-if="!compact && labelled(m)">
           <g
             v-if="m.quantity.of === 'wall'"
@@ -135,7 +182,7 @@ function labelled(mark: Mark): boolean {
       <path :d="`M0 -4v8M0 0h${500 * s}M${500 * s} -4v8`" class="scale" />
       <text :x="500 * s + 8" y="5" class="soft">
         {{ store.system === "in" ? "19 11/16″" : "500 mm" }} · forward is to the right, left is up
-        <template v-if="bay"> · band: doubt of the readings (3 sd, × 8)</template>
+        <template v-if="bay"> · band: where the wall may be (±2 sd, drawn × 8)</template>
       </text>
     </g>
   </DrawingFrame>
@@ -143,15 +190,32 @@ function labelled(mark: Mark): boolean {
 
 <style scoped>
 .bay {
-  fill: none;
+  fill: var(--paper);
+  fill-opacity: 0;
   stroke: var(--ink);
   stroke-width: 2.2;
 }
 .band {
-  fill: var(--paper);
-  stroke: var(--hair);
-  stroke-opacity: 0.6;
-  stroke-linejoin: round;
+  fill: var(--hair);
+  fill-opacity: 0.75;
+}
+.mirrored {
+  fill: none;
+  stroke: var(--look);
+  stroke-width: 2;
+  stroke-dasharray: 7 5;
+}
+.residual {
+  fill: var(--stop);
+  font-weight: 700;
+  paint-order: stroke;
+  stroke: var(--paper);
+  stroke-width: 4px;
+}
+.mark.again line,
+.mark.again circle {
+  stroke: var(--look);
+  stroke-width: 2;
 }
 .centre {
   stroke: var(--stop);

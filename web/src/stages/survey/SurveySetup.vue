@@ -11,6 +11,8 @@ import { useTape } from "@/units/useTape";
 const open = defineModel<boolean>({ required: true });
 const store = useProject();
 const place = ref("");
+const ridge = ref(false);
+const where = ref<"" | "left" | "right">("");
 const height = ref("");
 const thing = ref("");
 const error = ref("");
@@ -19,8 +21,33 @@ const heightTape = useTape(height);
 
 const KINDS = [
   ["wheel_well", "wheel well"],
-  ["post", "post"],
+  ["post", "post, pillar, trim"],
+  ["seat_base", "seat base"],
+  ["belt", "belt or its anchor"],
+  ["bolt", "bolt, bracket"],
+  ["hump", "hump in the floor"],
+  ["pipe", "pipe"],
+  ["power_box", "power box"],
+  ["gear_lever", "gear lever"],
+  ["door", "door, shut"],
+  ["latch", "latch"],
   ["other", "other"],
+] as const;
+const FORMS = [
+  ["box", "upright box"],
+  ["sloped", "sloping sides"],
+  ["rounded", "arched"],
+  ["free", "stands free"],
+] as const;
+const COVERS = [
+  ["may", "may be covered"],
+  ["reach", "must stay reachable"],
+  ["keep", "must not be touched"],
+] as const;
+const WHERE = [
+  ["", "both walls"],
+  ["left", "left wall"],
+  ["right", "right wall"],
 ] as const;
 const SIDES = [
   ["left", "left"],
@@ -39,7 +66,13 @@ async function mm(tape: ReturnType<typeof useTape>) {
 async function addStation() {
   const x = await mm(placeTape);
   if (x === null) return;
-  await store.change([{ op: "add", path: `/survey/stations/${freshId("x")}`, value: { x } }]);
+  await store.change([
+    {
+      op: "add",
+      path: `/survey/stations/${freshId("x")}`,
+      value: { x, ridge: ridge.value, side: where.value || null },
+    },
+  ]);
   place.value = "";
 }
 async function addLevel() {
@@ -60,13 +93,16 @@ async function removeThing(id: string) {
     .map(([key]) => ({ op: "remove" as const, path: `/survey/readings/${escapePointer(key)}` }));
   await store.change([...gone, { op: "remove", path: `/survey/things/${escapePointer(id)}` }]);
 }
+function mark(path: string, value: boolean) {
+  void store.change([{ op: "add", path, value }]);
+}
 function remove(path: string) {
   void store.change([{ op: "remove", path }]);
 }
 </script>
 
 <template>
-  <el-dialog v-model="open" title="Places and things" width="min(640px, 94vw)">
+  <el-dialog v-model="open" title="Places and things" width="min(860px, 94vw)">
     <p v-if="error" class="error" role="alert">{{ error }}</p>
     <h3>Things in the way</h3>
     <div v-for="(t, id) in store.project?.survey?.things" :key="id" class="row line">
@@ -91,6 +127,30 @@ function remove(path: string) {
         :value="t.side"
         :options="SIDES"
       />
+      <ChoiceField
+        label="Form"
+        hide-label
+        :pointer="`/survey/things/${escapePointer(String(id))}/form`"
+        :value="t.form ?? 'box'"
+        :options="FORMS"
+      />
+      <ChoiceField
+        label="Cover"
+        hide-label
+        :pointer="`/survey/things/${escapePointer(String(id))}/cover`"
+        :value="t.cover ?? 'may'"
+        :options="COVERS"
+      />
+      <LengthField
+        label="Clearance it wants"
+        :pointer="`/survey/things/${escapePointer(String(id))}/clearance`"
+        :value="t.clearance ?? 0"
+      />
+      <LengthField
+        label="Moves by (lever, slide)"
+        :pointer="`/survey/things/${escapePointer(String(id))}/sweep`"
+        :value="t.sweep ?? 0"
+      />
       <el-button :aria-label="`Remove ${t.name}`" @click="removeThing(String(id))"
         >Remove</el-button
       >
@@ -104,6 +164,11 @@ function remove(path: string) {
     <div v-for="(l, id) in store.project?.survey?.levels" :key="id" class="row line">
       <span class="grow"
         >{{ l.name }} <span class="mono soft">{{ l.z }} mm</span></span
+      >
+      <el-checkbox
+        :model-value="l.ridge ?? false"
+        @change="mark(`/survey/levels/${escapePointer(String(id))}/ridge`, Boolean($event))"
+        >crease</el-checkbox
       >
       <el-button
         v-if="l.z > 0"
@@ -120,11 +185,16 @@ function remove(path: string) {
 
     <h3>More places along the bay</h3>
     <p class="soft">
-      The usual ones are the threshold, a third, two thirds and the front end. Add one where a wall
-      bends or steps.
+      The usual ones are the threshold, a third, two thirds and the front end. Lay a straight edge
+      along the wall: where it rocks, the wall has a ridge. Where it gapes, add a place.
     </p>
     <div v-for="(s, id) in store.project?.survey?.stations" :key="id" class="row line">
-      <span class="grow mono">{{ s.x }} mm</span>
+      <span class="grow"
+        ><span class="mono">{{ s.x }} mm</span>
+        <span class="soft"
+          >{{ s.ridge ? "ridge" : "" }} {{ s.side ? `${s.side} only` : "" }}</span
+        ></span
+      >
       <el-button
         :aria-label="`Remove place ${s.x} mm`"
         @click="remove(`/survey/stations/${escapePointer(String(id))}`)"
@@ -134,6 +204,10 @@ function remove(path: string) {
     </div>
     <form class="row" @submit.prevent="addStation">
       <el-input v-model="place" class="grow" placeholder="950" aria-label="New place" />
+      <el-checkbox v-model="ridge">a ridge: the wall bends sharply</el-checkbox>
+      <el-select v-model="where" aria-label="Which wall" class="narrow">
+        <el-option v-for="[key, word] in WHERE" :key="key" :value="key" :label="word" />
+      </el-select>
       <el-button native-type="submit" :disabled="!place.trim()">Add a place</el-button>
     </form>
 
@@ -162,5 +236,11 @@ form {
 }
 .grow {
   flex: 1 1 160px;
+}
+.narrow {
+  width: 130px;
+}
+.line {
+  flex-wrap: wrap;
 }
 </style>

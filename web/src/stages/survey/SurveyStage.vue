@@ -4,7 +4,10 @@ import { useNarrow } from "@/shell/useNarrow";
 import { useProject } from "@/store/project";
 import { useView } from "@/store/view";
 import { both, say } from "@/units/text";
+import FittingsDialog from "./FittingsDialog.vue";
+import MeasureNext from "./MeasureNext.vue";
 import PhoneSurvey from "./PhoneSurvey.vue";
+import ReadingsIn from "./ReadingsIn.vue";
 import SurveyPlan from "./SurveyPlan.vue";
 import SurveySetup from "./SurveySetup.vue";
 import SurveySide from "./SurveySide.vue";
@@ -15,6 +18,16 @@ const view = useView();
 const narrow = useNarrow();
 const level = ref(0);
 const setup = ref(false);
+const fittings = ref(false);
+const files = ref(false);
+const side = ref<"both" | "left" | "right" | "compare">("both");
+
+const SIDES = [
+  ["both", "both sides"],
+  ["left", "left"],
+  ["right", "right"],
+  ["compare", "right laid over left"],
+] as const;
 
 const levels = computed(() =>
   Object.values(store.project?.survey?.levels ?? {}).sort((a, b) => a.z - b.z),
@@ -56,38 +69,39 @@ const bayWords = computed(() => {
             {{ l.name }}
           </button>
         </div>
-        <el-button @click="setup = true">Places and things</el-button>
+        <div class="switch" role="group" aria-label="Sides shown">
+          <button
+            v-for="[id, word] in SIDES"
+            :key="id"
+            type="button"
+            class="plain"
+            :aria-pressed="side === id"
+            @click="side = id"
+          >
+            {{ word }}
+          </button>
+        </div>
       </div>
     </div>
     <p class="soft lead">
-      <template v-if="current">
-        Next: {{ current.prompt.toLowerCase() }}. {{ current.why }}
-      </template>
-      <template v-else>{{ bayWords }}</template>
+      <b>{{ store.plan?.progress?.sentence }}</b> {{ bayWords }}
     </p>
-    <SurveyPlan :z="z" :ask="view.again ? null : current" />
+    <SurveyPlan :z="z" :ask="view.again ? null : current" :side="side" />
     <div class="below">
-      <SurveySide :ask="view.again ? null : current" />
-      <section v-if="next.length" class="next">
-        <h3>Measure next</h3>
-        <ol>
-          <li v-for="a in next.slice(0, 8)" :key="a.key">
-            <button
-              type="button"
-              class="plain link"
-              :aria-current="a.key === current?.key"
-              @click="view.pick(a.key)"
-            >
-              {{ a.prompt }}
-            </button>
-            <span v-if="!a.needed" class="soft"> · a check, not needed</span>
-          </li>
-        </ol>
-        <p v-if="next.length > 8" class="soft">and {{ next.length - 8 }} more</p>
-      </section>
+      <div>
+        <SurveySide :ask="view.again ? null : current" />
+        <p class="row">
+          <el-button @click="setup = true">Places and things</el-button>
+          <el-button @click="fittings = true">Fixings, doors, datums</el-button>
+          <el-button @click="files = true">Scan or table</el-button>
+        </p>
+      </div>
+      <MeasureNext :asks="next" :current="current?.key ?? ''" />
     </div>
-    <SurveyTable />
+    <SurveyTable :z="z" />
     <SurveySetup v-model="setup" />
+    <FittingsDialog v-model="fittings" />
+    <ReadingsIn v-model="files" />
   </template>
 </template>
 
@@ -102,7 +116,7 @@ const bayWords = computed(() => {
   border-radius: var(--r);
 }
 .switch button {
-  padding: 4px 12px;
+  padding: 4px 10px;
   font-weight: 600;
   color: var(--ink-2);
 }
@@ -112,21 +126,7 @@ const bayWords = computed(() => {
 }
 .below {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) auto;
+  grid-template-columns: minmax(0, 1fr) minmax(260px, 0.62fr);
   gap: 24px;
-}
-.next {
-  max-width: 280px;
-}
-.next ol {
-  margin: 4px 0;
-  padding-left: 22px;
-}
-.link {
-  text-decoration: underline;
-  padding: 2px 0;
-}
-.link[aria-current="true"] {
-  font-weight: 700;
 }
 </style>

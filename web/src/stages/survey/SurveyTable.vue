@@ -8,12 +8,19 @@ import { escapePointer, say } from "@/units/text";
 /** The same numbers as the drawing, every reading kept. */
 const store = useProject();
 const view = useView();
-const filter = ref<"all" | "left" | "right" | "trouble">("all");
+const props = defineProps<{ z: number }>();
+const FILTERS = ["all", "left", "right", "this height", "trouble"] as const;
+const filter = ref<(typeof FILTERS)[number]>("all");
 
 const rows = computed(() =>
   (store.shown?.survey.marks ?? []).filter((m) => {
     if (filter.value === "all") return true;
     if (filter.value === "trouble") return m.state !== "ok";
+    if (filter.value === "this height")
+      return (
+        ["wall", "width", "length", "diagonal"].includes(m.quantity.of) &&
+        Math.abs(m.z - props.z) < 1
+      );
     if (m.quantity.of === "wall") return m.quantity.side === filter.value;
     if (m.quantity.of !== "thing") return false;
     return store.project?.survey?.things?.[m.quantity.id]?.side === filter.value;
@@ -28,8 +35,14 @@ function aside(id: string, on: boolean) {
 }
 function stateWords(m: Mark): string {
   if (m.state === "disagrees") return `do not agree (${say(m.spread, store.system)} apart)`;
+  if (m.state === "again") return "does not suit its neighbours";
   if (m.state === "soft") return "against a lining";
   return `±${m.sd.toFixed(1)} mm`;
+}
+/** What the whole survey makes of it, less what was read. */
+function signed(mm: number): string {
+  const text = Math.abs(mm) < 0.05 ? "0" : Math.abs(mm).toFixed(1);
+  return text === "0" ? "0" : `${mm > 0 ? "+" : "−"}${text}`;
 }
 function askAll() {
   void store.change([{ op: "add", path: "/survey/skipped", value: {} }]);
@@ -42,7 +55,7 @@ function askAll() {
       <h3>Readings</h3>
       <div class="row" role="group" aria-label="Readings shown">
         <button
-          v-for="f in ['all', 'left', 'right', 'trouble'] as const"
+          v-for="f in FILTERS"
           :key="f"
           type="button"
           class="plain tab"
@@ -61,7 +74,9 @@ function askAll() {
             <th>mm</th>
             <th>in</th>
             <th>As typed</th>
+            <th>Fit</th>
             <th>Doubt</th>
+            <th>A slip shows from</th>
             <th><span class="hidden-text">Do</span></th>
           </tr>
         </thead>
@@ -83,7 +98,19 @@ function askAll() {
                 </button>
               </span>
             </td>
-            <td>{{ stateWords(m) }}</td>
+            <td class="figure">
+              <template v-if="m.residual != null">{{ signed(m.residual) }}</template>
+            </td>
+            <td>
+              {{ stateWords(m) }}
+              <span v-if="m.readings.length > 1 && m.state === 'ok'" class="soft">
+                · {{ m.readings.length }} readings, {{ say(m.spread, store.system) }} apart
+              </span>
+            </td>
+            <td class="figure">
+              <template v-if="m.noticed != null">{{ m.noticed.toFixed(0) }} mm</template>
+              <span v-else class="soft">unchecked</span>
+            </td>
             <td>
               <button type="button" class="plain link" @click="view.measureAgain(m)">
                 again<span class="hidden-text">: {{ m.what }}</span>
@@ -131,6 +158,9 @@ function askAll() {
 }
 .disagrees td {
   color: var(--stop);
+}
+.again td {
+  color: var(--look);
 }
 .marked td {
   background: var(--ground);

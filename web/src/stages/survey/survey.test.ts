@@ -22,7 +22,7 @@ describe("the table of readings", () => {
   async function table(marks: ReturnType<typeof mark>[], project = {}) {
     const server = fakeServer({ survey: survey(marks) as never }, project);
     await openMoth();
-    return { server, ...(await mountAt(SurveyTable, "survey")) };
+    return { server, ...(await mountAt(SurveyTable, "survey", { z: 0 })) };
   }
 
   it("filters by side and by trouble", async () => {
