@@ -66,12 +66,28 @@ fn blunder(ctx: &Ctx, b: &Blunder) -> Option<Finding> {
             .filter_map(|id| name(ctx, id))
             .map(|(n, mm)| format!("{n} ({})", ctx.w.say(mm)))
             .collect();
-        format!(
-            "{own} ({}) does not agree with {}. Nothing tells which is wrong: read {} again.",
-            ctx.w.say(b.says),
-            others.join(" and "),
-            if repeats > 1 { "it" } else { "either" }
-        )
+        if b.alike
+            .iter()
+            .all(|id| name(ctx, id).is_some_and(|n| n.0 == own))
+        {
+            let others: Vec<String> = b
+                .alike
+                .iter()
+                .filter_map(|id| Some(ctx.w.say(name(ctx, id)?.1)))
+                .collect();
+            format!(
+                "{own} was read again and the readings do not agree: {} and {}. Nothing tells which is wrong: read it once more.",
+                ctx.w.say(b.says),
+                others.join(" and ")
+            )
+        } else {
+            format!(
+                "{own} ({}) does not agree with {}. Nothing tells which is wrong: read {} again.",
+                ctx.w.say(b.says),
+                others.join(" and "),
+                if repeats > 1 { "it" } else { "either" }
+            )
+        }
     };
     let mut f = Finding::new(
         format!("blunder.{}", b.key),

@@ -283,8 +283,19 @@ pub fn what(project: &Project, q: &Quantity) -> String {
         format!("{} {side} of the centre line", say(y.abs()))
     };
     match q {
-        Quantity::Length { y, .. } if *y == 0.0 => "Length of the bay".into(),
-        Quantity::Length { y, .. } => format!("Length, {}", beside(*y)),
+        Quantity::Length { z, y } => {
+            let up = if *z > 0.5 {
+                format!(", {} up", say(*z))
+            } else {
+                String::new()
+            };
+            let aside = if *y == 0.0 {
+                String::new()
+            } else {
+                format!(", {}", beside(*y))
+            };
+            format!("Length of the bay{up}{aside}")
+        }
         Quantity::Wall { side, x, z } => {
             let up = if *z > 0.5 {
                 format!(", {} up", say(*z))

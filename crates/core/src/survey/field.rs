@@ -175,14 +175,10 @@ fn likely(equations: &[Equation], ridges: &Ridges) -> Bend {
     if n < 5 {
         return USUAL;
     }
-    let mut parts = [
-        DMatrix::zeros(n, n),
-        DMatrix::zeros(n, n),
-        DMatrix::zeros(n, n),
-    ];
+    let mut parts: [DMatrix<f64>; 4] = std::array::from_fn(|_| DMatrix::zeros(n, n));
     for i in 0..n {
         for j in 0..=i {
-            let mut sums = [0.0; 3];
+            let mut sums = [0.0; 4];
             for a in &walls[i].terms {
                 for b in &walls[j].terms {
                     if let (Signal::Wall(s), true) = (a.signal, a.signal == b.signal) {
@@ -203,7 +199,10 @@ fn likely(equations: &[Equation], ridges: &Ridges) -> Bend {
     }
     let values = DVector::from_iterator(n, walls.iter().map(|e| e.value));
     let score = |b: Bend| -> f64 {
-        let k = &parts[0] + &parts[1] * b.along.powi(2) + &parts[2] * b.up.powi(2);
+        let mut k = DMatrix::zeros(n, n);
+        for (part, weight) in parts.iter().zip(b.weights()) {
+            k += part * weight;
+        }
         let Some(f) = k.cholesky() else {
             return f64::INFINITY;
         };

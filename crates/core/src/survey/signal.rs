@@ -60,9 +60,24 @@ pub struct Bend {
     pub up: f64,
 }
 
-/// The three parts of a wall's covariance: straight and ridges, curvature along, curvature up. The
-/// last two still to be multiplied by the squares of `Bend`.
-pub fn wall(a: &Term, b: &Term, side: Side, ridges: &Ridges) -> [f64; 3] {
+/// How much of the bends is their interplay: a bulge of its own at one place and height.
+const BULGE: f64 = 0.04;
+
+impl Bend {
+    /// What the parts of `wall` are multiplied by.
+    pub fn weights(self) -> [f64; 4] {
+        [
+            1.0,
+            self.along.powi(2),
+            self.up.powi(2),
+            BULGE * self.along * self.up,
+        ]
+    }
+}
+
+/// The parts of a wall's covariance: straight and ridges, curvature along, curvature up, and both
+/// together; to be multiplied by `Bend::weights`.
+pub fn wall(a: &Term, b: &Term, side: Side, ridges: &Ridges) -> [f64; 4] {
     let (x, y) = (a.u / 1000.0, b.u / 1000.0);
     let (v, w) = (a.v / 500.0, b.v / 500.0);
     // A plane of any position and lean, and a little twist: variances in mm2, wide on purpose.
@@ -74,12 +89,13 @@ pub fn wall(a: &Term, b: &Term, side: Side, ridges: &Ridges) -> [f64; 3] {
     }
     for (_, c) in ridges.z.iter().filter(|(s, _)| own(s)) {
         let c = c / 500.0;
-        plain += 6e4 * past(v, c) * past(w, c) * (1.0 + 0.03 * x * y);
+        plain += 6e4 * past(v, c) * past(w, c) * (1.0 + 0.006 * x * y);
     }
     [
         plain,
         spline(x, y) * (1.0 + 0.3 * v * w),
         spline(v, w) * (1.0 + 0.3 * x * y),
+        spline(x, y) * spline(v, w),
     ]
 }
 
@@ -102,8 +118,8 @@ pub fn covariance(a: &Term, b: &Term, bend: Bend, ridges: &Ridges) -> f64 {
     let (v, z) = (a.v / 1000.0, b.v / 1000.0);
     let value = match a.signal {
         Signal::Wall(side) => {
-            let [plain, along, up] = wall(a, b, side, ridges);
-            plain + bend.along * bend.along * along + bend.up * bend.up * up
+            let parts = wall(a, b, side, ridges);
+            parts.iter().zip(bend.weights()).map(|(p, w)| p * w).sum()
         }
         // Square across unless read otherwise (80 mm per m), a bulge (100 mm per m2), a lean that
         // may change at a crease.

@@ -11,8 +11,8 @@ const store = useProject();
 const view = useView();
 const thorough = computed(() => store.project?.survey?.protocol ?? "full");
 const PROTOCOLS = [
-  ["quick", "quick: does it fit at all"],
-  ["full", "full: to cut by"],
+  ["quick", "quick"],
+  ["full", "full"],
 ] as const;
 
 function choose(to: string) {
@@ -35,6 +35,13 @@ function choose(to: string) {
         {{ word }}
       </button>
     </div>
+    <p class="soft">
+      {{
+        thorough === "quick"
+          ? "Some fifteen readings: does the idea fit at all?"
+          : "Forty to sixty, each checked by another: to cut by."
+      }}
+    </p>
     <ol v-if="props.asks.length">
       <li v-for="a in props.asks.slice(0, 7)" :key="a.key">
         <button

@@ -141,7 +141,7 @@ function back() {
             :aria-label="`Instead: ${other.prompt}`"
             @click="instead = instead === other.quantity ? null : other.quantity"
           >
-            {{ instead === other.quantity ? "✓ " : "" }}Another way
+            {{ instead === other.quantity ? "✓ " : "" }}Else
           </button>
           <button
             v-if="mine.target.to === 'reading'"
@@ -262,7 +262,13 @@ function back() {
 .foot {
   padding: 2px 2px 4px;
 }
+.foot {
+  flex-wrap: nowrap;
+  gap: 6px;
+}
 .foot-key {
+  font-size: 14px;
+  white-space: nowrap;
   min-height: var(--touch);
   display: inline-flex;
   align-items: center;

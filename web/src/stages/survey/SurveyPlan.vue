@@ -84,7 +84,7 @@ function labelled(mark: Mark): boolean {
     v-slot="{ X, Y, s }"
     :bounds="bounds"
     label="Plan of the bay with the readings"
-    :max-height="compact ? 280 : 420"
+    :max-height="compact ? 236 : 420"
     :pad="compact ? 22 : 34"
   >
     <template v-if="bay">
@@ -95,12 +95,12 @@ function labelled(mark: Mark): boolean {
       <path :d="linePath(mirrored, X, Y)" class="mirrored" />
       <text
         v-if="widest"
-        :x="X(widest[0]!)"
+        :x="(X(0) + X(bounds[2])) / 2"
         :y="Y(bounds[3]) - 8"
         text-anchor="middle"
         class="figure"
       >
-        left and right differ by {{ Math.abs(widest[1]!).toFixed(0) }} mm here
+        left and right differ by up to {{ Math.abs(widest[1]!).toFixed(0) }} mm
       </text>
     </template>
     <line :x1="X(0)" :x2="X(0)" :y1="Y(bounds[1])" :y2="Y(bounds[3])" class="threshold" />
@@ -182,7 +182,7 @@ function labelled(mark: Mark): boolean {
       <path :d="`M0 -4v8M0 0h${500 * s}M${500 * s} -4v8`" class="scale" />
       <text :x="500 * s + 8" y="5" class="soft">
         {{ store.system === "in" ? "19 11/16″" : "500 mm" }} · forward is to the right, left is up
-        <template v-if="bay"> · band: where the wall may be (±2 sd, drawn × 8)</template>
+        <template v-if="bay"> · band: doubt (2 sd, × 8)</template>
       </text>
     </g>
   </DrawingFrame>

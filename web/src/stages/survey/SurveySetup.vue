@@ -12,7 +12,7 @@ const open = defineModel<boolean>({ required: true });
 const store = useProject();
 const place = ref("");
 const ridge = ref(false);
-const where = ref<"" | "left" | "right">("");
+const where = ref<"both" | "left" | "right">("both");
 const height = ref("");
 const thing = ref("");
 const error = ref("");
@@ -45,7 +45,7 @@ const COVERS = [
   ["keep", "must not be touched"],
 ] as const;
 const WHERE = [
-  ["", "both walls"],
+  ["both", "both walls"],
   ["left", "left wall"],
   ["right", "right wall"],
 ] as const;
@@ -70,7 +70,7 @@ async function addStation() {
     {
       op: "add",
       path: `/survey/stations/${freshId("x")}`,
-      value: { x, ridge: ridge.value, side: where.value || null },
+      value: { x, ridge: ridge.value, side: where.value === "both" ? null : where.value },
     },
   ]);
   place.value = "";

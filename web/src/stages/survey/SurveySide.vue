@@ -28,7 +28,7 @@ const askPlace = computed(() => (props.ask?.place?.view === "section" ? props.as
     v-slot="{ X, Y }"
     :bounds="bounds"
     label="Side view of the bay with the heights"
-    :max-height="compact ? 280 : 230"
+    :max-height="compact ? 236 : 230"
     :pad="24"
   >
     <path

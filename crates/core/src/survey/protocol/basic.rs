@@ -113,8 +113,9 @@ pub fn asks(p: &Words) -> Vec<Ask> {
             "Up to here the walls are straight; the shelf in the nose begins here.",
         ));
     }
+    // Things first: where they stand, no wall can be read.
+    all.extend(things(p, full));
     all.extend(walls(p, full));
-    all.extend(things(p));
     all.extend(roofs(p, full, wells));
     if full {
         all.extend(front(p));
@@ -147,6 +148,13 @@ fn walls(p: &Words, full: bool) -> Vec<Ask> {
         (Some(a), Some(b)) => (a.z, b.z),
         _ => return vec![],
     };
+    // A quick survey takes one height between.
+    let half = (lowest + highest) / 2.0;
+    let inner = levels
+        .iter()
+        .map(|l| l.z)
+        .filter(|z| *z > lowest && *z < highest);
+    let middle = inner.min_by(|a, b| (a - half).abs().total_cmp(&(b - half).abs()));
     let mut out = Vec::new();
     for level in levels {
         for side in Side::BOTH
@@ -167,7 +175,7 @@ fn walls(p: &Words, full: bool) -> Vec<Ask> {
             let wanted = |x: &f64| match level.z {
                 z if z == highest => true,
                 z if z == lowest => full || end(*x) || ridge(*x),
-                _ => Some(*x) == between,
+                z => Some(*x) == between && (full || Some(z) == middle),
             };
             let at = |x: f64| Quantity::Wall {
                 side,
@@ -196,7 +204,7 @@ pub fn blocked(p: &Words, side: Side, x: f64, z: f64) -> bool {
     })
 }
 
-fn things(p: &Words) -> Vec<Ask> {
+fn things(p: &Words, full: bool) -> Vec<Ask> {
     let mut out = Vec::new();
     for (id, t) in &p.project.survey.things {
         let read = |dim| p.model.get(&Quantity::thing(id, dim)).is_some();
@@ -241,7 +249,8 @@ fn things(p: &Words) -> Vec<Ask> {
                     dim,
                     z: Some(z),
                 };
-                out.extend(dims.iter().map(|dim| p.ask(at(*dim), true)));
+                // A quick survey takes it as upright from its foot.
+                out.extend(dims.iter().map(|dim| p.ask(at(*dim), full)));
             }
         }
     }

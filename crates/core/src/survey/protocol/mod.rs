@@ -126,7 +126,7 @@ pub fn budget(survey: &Survey) -> usize {
     let plain = |t: &&Thing| matches!(t.form, Form::Box | Form::Rounded);
     let odd = survey.things.values().filter(|t| !plain(t)).count();
     match survey.protocol {
-        Thoroughness::Quick => 18,
+        Thoroughness::Quick => 18 + 2 * survey.things.len().min(3),
         // Things of odd form take some more.
         Thoroughness::Full => 58 + 6 * odd.min(3),
     }
