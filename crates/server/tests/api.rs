@@ -355,3 +355,161 @@ fn openapi_is_fresh() {
         "run make openapi"
     );
 }
+
+/// A laser's message reaches the open window once, over the live updates; a repeat does not.
+#[tokio::test]
+async fn the_laser_reaches_the_tape_bar_once() {
+    use futures_util::StreamExt;
+    let app = app();
+    let request = Request::builder()
+        .uri("/api/projects/moth/events")
+        .header("host", "127.0.0.1:1")
+        .body(Body::empty())
+        .unwrap();
+    let response = app.clone().oneshot(request).await.unwrap();
+    let mut events = response.into_body().into_data_stream();
+    let message = r#"{"device": "t", "seq": 1, "kind": "reading", "mm": 1403.0}"#;
+    let path = "/api/projects/moth/laser";
+    let first = send(&app, "POST", path, &[], message).await;
+    assert_eq!(
+        (first.status, &first.body["what"]),
+        (StatusCode::OK, &json!("reading"))
+    );
+    let again = send(&app, "POST", path, &[], message).await;
+    assert_eq!(again.body["what"], "duplicate");
+    let event = String::from_utf8(events.next().await.unwrap().unwrap().to_vec()).unwrap();
+    assert!(
+        event.contains("event: laser") && event.contains("1403"),
+        "{event}"
+    );
+    let bad = send(
+        &app,
+        "POST",
+        path,
+        &[],
+        r#"{"device": "t", "seq": 2, "kind": "reading", "mm": -4}"#,
+    )
+    .await;
+    assert_eq!(bad.status, StatusCode::UNPROCESSABLE_ENTITY);
+    let nowhere = send(&app, "POST", "/api/projects/none/laser", &[], message).await;
+    assert_eq!(nowhere.status, StatusCode::NOT_FOUND);
+}
+
+/// The simulated laser stands in the vehicle of the demo's name: the left wall of Moth at the threshold
+/// is 705 mm from the centre line.
+#[tokio::test]
+async fn the_simulated_laser_measures_the_vehicle() {
+    let app = app();
+    let press = json!({"quantity": {"of": "wall", "side": "left", "x": 0, "z": 0}}).to_string();
+    let mut read = 0;
+    for _ in 0..20 {
+        let heard = send(
+            &app,
+            "POST",
+            "/api/projects/moth/laser/press",
+            &[],
+            press.clone(),
+        )
+        .await;
+        assert_eq!(heard.status, StatusCode::OK);
+        if heard.body["what"] == "reading" {
+            assert!((heard.body["mm"].as_f64().unwrap() - 705.0).abs() < 6.0);
+            read += 1;
+        } else {
+            assert_eq!(heard.body["what"], "lost");
+        }
+    }
+    assert!(read > 10, "{read}");
+    let nothing = json!({"quantity": {"of": "roof", "x": 1e9, "y": 0}}).to_string();
+    let answer = send(
+        &app,
+        "POST",
+        "/api/projects/kingfisher/laser/press",
+        &[],
+        nothing,
+    )
+    .await;
+    assert!(answer.status == StatusCode::OK || answer.status == StatusCode::UNPROCESSABLE_ENTITY);
+}
+
+/// A scan is cut and answered with the edit that adds it; the edit is taken; a broken file is refused.
+#[tokio::test]
+async fn a_scan_becomes_readings() {
+    let app = app();
+    let mut text = String::from(
+        "ply\nformat ascii 1.0\nelement vertex 800\nproperty float x\nproperty float y\nproperty float z\nend_header\n",
+    );
+    for i in 0..400 {
+        // Walls at 600 and -590 from 0 to 1 m, in metres, 400 up.
+        let x = f64::from(i) * 0.0025;
+        text.push_str(&format!("{x} 0.6 0.4\n{x} -0.59 0.4\n"));
+    }
+    let path = "/api/projects/kingfisher/scan?heights=400&step=200&scale=1000";
+    let cut = send(&app, "POST", path, &[], text).await;
+    assert_eq!(cut.status, StatusCode::OK, "{}", cut.body);
+    assert_eq!(cut.body["points"], 800);
+    let found = cut.body["found"].as_array().unwrap();
+    assert!(found.iter().any(
+        |f| f["quantity"]["side"] == "left" && (f["mm"].as_f64().unwrap() - 600.0).abs() < 0.1
+    ));
+    assert!(found.iter().any(
+        |f| f["quantity"]["side"] == "right" && (f["mm"].as_f64().unwrap() - 590.0).abs() < 0.1
+    ));
+    let patch = cut.body["patch"].to_string();
+    let stored = send(
+        &app,
+        "PATCH",
+        "/api/projects/kingfisher",
+        &[("if-match", "1")],
+        patch,
+    )
+    .await;
+    assert_eq!(stored.status, StatusCode::OK, "{}", stored.body);
+    let readings = stored.body["project"]["survey"]["readings"]
+        .as_object()
+        .unwrap();
+    assert!(readings.values().any(|r| r["instrument"] == "scan"));
+    for (path, body) in [
+        ("/api/projects/kingfisher/scan", "not a ply"),
+        ("/api/projects/kingfisher/scan?heights=abc", "ply\n"),
+        ("/api/projects/kingfisher/scan?pairs=[]&heights=1", "ply\n"),
+    ] {
+        let refused = send(&app, "POST", path, &[], body).await;
+        assert_eq!(refused.status, StatusCode::UNPROCESSABLE_ENTITY, "{path}");
+    }
+}
+
+/// A table of readings is answered with the edit that adds what is new.
+#[tokio::test]
+async fn a_table_becomes_readings() {
+    let app = app();
+    let table = "quantity,value_cm\nwall.left.300.0,71.2\nwall.nowhere,1\n";
+    let read = send(&app, "POST", "/api/projects/moth/readings", &[], table).await;
+    assert_eq!(read.status, StatusCode::OK);
+    assert_eq!(
+        (
+            &read.body["added"],
+            read.body["refused"].as_array().unwrap().len()
+        ),
+        (&json!(1), 1)
+    );
+    let patch = read.body["patch"].to_string();
+    let stored = send(
+        &app,
+        "PATCH",
+        "/api/projects/moth",
+        &[("if-match", "1")],
+        patch,
+    )
+    .await;
+    assert_eq!(stored.status, StatusCode::OK);
+    let refused = send(
+        &app,
+        "POST",
+        "/api/projects/moth/readings",
+        &[],
+        "a,b\n1,2\n",
+    )
+    .await;
+    assert_eq!(refused.status, StatusCode::UNPROCESSABLE_ENTITY);
+}

@@ -219,3 +219,66 @@ fn it_stops_when_asked_even_with_an_open_event_stream() {
     assert!(asked.success());
     assert!(served.child.wait().unwrap().success());
 }
+
+/// A survey is simulated, its slip kept in a file of its own, its panel worked out: pipes as a person
+/// would lay them.
+#[test]
+fn a_simulated_survey_to_a_panel() {
+    let dir = tempfile::tempdir().unwrap();
+    let truth = dir.path().join("truth.json");
+    let vehicle = format!(
+        "{}/../instruments/vehicles/crate.json",
+        env!("CARGO_MANIFEST_DIR")
+    );
+    let args = |seed: &'static str| {
+        vec![
+            "survey",
+            "simulate",
+            "--vehicle",
+            &*vehicle,
+            "--noise",
+            "1.0",
+            "--blunders",
+            "1",
+            "--blunder-mm",
+            "25",
+            "--truth",
+            truth.to_str().unwrap(),
+            "--seed",
+            seed,
+            "--protocol",
+            "full",
+        ]
+    };
+    let taken = jigfit(&args("7"), "");
+    assert!(
+        taken.status.success(),
+        "{}",
+        String::from_utf8_lossy(&taken.stderr)
+    );
+    assert_eq!(taken.stdout, jigfit(&args("7"), "").stdout);
+    let project: Value = serde_json::from_slice(&taken.stdout).unwrap();
+    let slips: Value = serde_json::from_str(&std::fs::read_to_string(&truth).unwrap()).unwrap();
+    let asked = json!({"project": project, "height": 320, "clearance": 3});
+    let panel = jigfit(&["compute", "panel"], &asked.to_string());
+    assert!(panel.status.success());
+    let panel: Value = serde_json::from_slice(&panel.stdout).unwrap();
+    assert_eq!(panel["suspects"], slips["blunders"]);
+    assert_eq!(panel["panels"].as_array().unwrap().len(), 1);
+    assert!(panel["sd_max"].as_f64().unwrap() < 5.0);
+    // Its plan can be worked out as any other project's.
+    let plan = jigfit(&["plan", "-"], &project.to_string());
+    assert!(plan.status.success());
+}
+
+#[rstest]
+#[case(&["survey", "simulate", "--vehicle", "/nowhere.json"], 1)]
+#[case(&["survey", "simulate", "--vehicle", "-", "--noise", "-1"], 2)]
+#[case(&["survey", "simulate", "--vehicle", "-", "--protocol", "slow"], 2)]
+#[case(&["compute", "panel"], 2)]
+#[case(&["compute", "adjust"], 2)]
+fn simulations_refused(#[case] args: &[&str], #[case] code: i32) {
+    let done = jigfit(args, r#"{"name": "x", "kind": "van"}"#);
+    assert_eq!(done.status.code(), Some(code));
+    assert!(done.stdout.is_empty() && !done.stderr.is_empty());
+}
