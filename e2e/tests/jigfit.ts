@@ -5,7 +5,9 @@ import { mkdtemp, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join, resolve } from "node:path";
 
-const BIN = process.env.JIGFIT_BIN ?? resolve(import.meta.dirname, "../../target/release/jigfit");
+const BIN =
+  process.env.JIGFIT_BIN ??
+  resolve(import.meta.dirname, "../../target/release/jigfit");
 
 /** The real program on a data folder of its own. */
 export class Program {
@@ -18,9 +20,13 @@ export class Program {
   ) {}
 
   async start(port = 0): Promise<void> {
-    const child = spawn(BIN, [this.command, "--data", this.data, "--port", String(port)], {
-      stdio: ["ignore", "pipe", "ignore"],
-    });
+    const child = spawn(
+      BIN,
+      [this.command, "--data", this.data, "--port", String(port)],
+      {
+        stdio: ["ignore", "pipe", "ignore"],
+      },
+    );
     this.child = child;
     for await (const chunk of child.stdout!) {
       const found = /http:\/\/127\.0\.0\.1:\d+/.exec(String(chunk));
@@ -45,7 +51,10 @@ export class Program {
   }
 }
 
-async function running(command: "serve" | "demo", use: (p: Program) => Promise<void>) {
+async function running(
+  command: "serve" | "demo",
+  use: (p: Program) => Promise<void>,
+) {
   const data = await mkdtemp(join(tmpdir(), "jigfit-e2e-"));
   const program = new Program(data, command);
   await program.start();
@@ -70,7 +79,11 @@ export async function tape(page: Page, text: string): Promise<void> {
 }
 
 /** Fills a field of the document and waits until it is stored. */
-export async function field(page: Page, label: string, text: string): Promise<void> {
+export async function field(
+  page: Page,
+  label: string,
+  text: string,
+): Promise<void> {
   const input = page.getByLabel(label, { exact: true });
   const stored = page.waitForResponse((r) => r.request().method() === "PATCH");
   await input.fill(text);

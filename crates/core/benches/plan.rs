@@ -5,6 +5,7 @@ use criterion::{Criterion, criterion_group, criterion_main};
 use jigfit_core::compute;
 use jigfit_core::plan::solve;
 use jigfit_core::project::Project;
+use jigfit_core::survey::cloud::{Placement, slice, walls};
 use serde_json::{Value, json};
 
 fn demo(name: &str) -> Project {
@@ -85,5 +86,26 @@ fn adjustment(c: &mut Criterion) {
     group.finish();
 }
 
-criterion_group!(plan, benches, adjustment);
+fn clouds(c: &mut Criterion) {
+    // A million points on two walls.
+    let points: Vec<[f32; 3]> = (0..1_000_000u32)
+        .map(|i| {
+            let (x, z) = ((i % 2000) as f32, (i / 2000) as f32 * 1.2);
+            [
+                x,
+                if i % 2 == 0 { 700.0 } else { -690.0 } + (i % 7) as f32 * 0.3,
+                z,
+            ]
+        })
+        .collect();
+    let placed = Placement::none();
+    let mut group = c.benchmark_group("scan, 1 M points");
+    group.sample_size(10);
+    group.bench_function("cut and find walls at a height", |b| {
+        b.iter(|| walls(&slice(&points, &placed, 320.0), 320.0, 120.0))
+    });
+    group.finish();
+}
+
+criterion_group!(plan, benches, adjustment, clouds);
 criterion_main!(plan);

@@ -374,3 +374,89 @@ fn crossed_walls_and_lone_readings_do_not_break_the_plan() {
     let p = plan(&doc);
     assert!(p.decks.is_empty());
 }
+
+/// A fuse box under the deck must stay reachable: told, and the offer cuts the deck out round it. A belt
+/// anchor is a safety part and says so.
+#[test]
+fn what_must_be_reached_is_told() {
+    let mut doc = box_van();
+    doc["survey"]["things"]["fuse"] = json!({"kind": "power_box", "side": "left", "name": "fuse box", "form": "free", "cover": "reach"});
+    doc["survey"]["things"]["belt"] =
+        json!({"kind": "belt", "side": "right", "name": "belt anchor"});
+    for (dim, typed) in [
+        ("start", "800"),
+        ("length", "200"),
+        ("face", "300"),
+        ("far", "450"),
+        ("height", "120"),
+    ] {
+        doc["survey"]["readings"][format!("fuse-{dim}")] = reading(thing("fuse", dim), typed);
+    }
+    let p = plan(&doc);
+    let f = finding(&p, "cover.deck.fuse").unwrap_or_else(|| {
+        panic!("{:?}", p.findings.iter().map(|f| &f.id).collect::<Vec<_>>())
+    });
+    assert!(
+        finding(&p, "thing-caution.belt")
+            .unwrap()
+            .sentence
+            .contains("vehicle maker")
+    );
+    let before = p.decks[0].area;
+    apply(&mut doc, &f.offers[0].patch);
+    let p = plan(&doc);
+    assert!(finding(&p, "cover.").is_none());
+    // By hand: 200 x 150 and a clearance round it come off.
+    let off = before - p.decks[0].area;
+    assert!(off > 200.0 * 150.0 && off < 215.0 * 165.0, "{off}");
+}
+
+/// Bolts seen from both faces, by hand: the underside is measured from a jacking point at (400, -300)
+/// and turned by a quarter.
+#[test]
+fn landmarks_tie_the_underside() {
+    let mut doc = box_van();
+    for (id, inside, outside) in [
+        ("a", [400.0, -300.0], [0.0, 0.0]),
+        ("b", [400.0, 200.0], [500.0, 0.0]),
+        ("c", [100.0, 200.0], [500.0, 300.0]),
+    ] {
+        doc["survey"]["landmarks"][id] = json!({"name": id, "inside": inside, "outside": outside});
+    }
+    let tie = plan(&doc).survey.tie.unwrap();
+    assert!((tie.deg - 90.0).abs() < 1e-9 && tie.worst < 1e-9);
+    assert!((tie.shift[0] - 400.0).abs() < 1e-9 && (tie.shift[1] + 300.0).abs() < 1e-9);
+    // One of them mistaken by 30 mm does not agree with the others.
+    doc["survey"]["landmarks"]["c"]["inside"][0] = json!(130.0);
+    assert!(plan(&doc).survey.tie.unwrap().worst > 8.0);
+    // One alone ties nothing.
+    for id in ["b", "c"] {
+        doc["survey"]["landmarks"]
+            .as_object_mut()
+            .unwrap()
+            .remove(id);
+    }
+    assert!(plan(&doc).survey.tie.is_none());
+}
+
+/// A well with sloping sides is smaller higher up; an arched one is gone at its top. By hand half way.
+#[test]
+fn things_have_form() {
+    let mut doc = with_wells(box_van());
+    doc["modules"]["deck"]["underside"] = json!(200.0);
+    let area = |doc: &Value| plan(doc).decks[0].area;
+    let upright = area(&doc);
+    doc["survey"]["things"]["wl"]["form"] = json!("sloped");
+    for (dim, typed) in [("start", "700"), ("end", "1200"), ("face", "600")] {
+        let mut q = thing("wl", dim);
+        q["z"] = json!(400);
+        doc["survey"]["readings"][format!("top-{dim}")] = reading(q, typed);
+    }
+    // At 200 of 400: 100 shorter and 50 further out.
+    let gained = area(&doc) - upright;
+    let by_hand = 700.0 * 200.0 - 600.0 * 150.0;
+    assert!((gained - by_hand).abs() < 1500.0, "{gained}");
+    doc["survey"]["things"]["wl"]["form"] = json!("rounded");
+    let arched = area(&doc) - upright;
+    assert!(arched > 0.0);
+}

@@ -111,3 +111,67 @@ describe("taking it", () => {
     ]);
   });
 });
+
+describe("other ways to a number", () => {
+  it("reads another quantity instead when that is chosen", async () => {
+    const width = { of: "width", x: 1, z: 0 } as const;
+    const server = fakeServer({
+      asks: [ask("wall", { instead: [{ prompt: "Wall to wall", quantity: width }] })],
+    });
+    await openMoth();
+    const { wrapper } = await mountAt(TapeBar, "survey");
+    await wrapper.get(".instead button").trigger("click");
+    await wrapper.get("#tape-entry").setValue("1400");
+    await wrapper.get("form").trigger("submit");
+    await settle();
+    expect(edits(server)[0]![0]!.value).toMatchObject({ quantity: width, instrument: "tape" });
+  });
+
+  it("takes what the laser says, and tells it from the tape", async () => {
+    const server = fakeServer({ asks: [ask("wall")] });
+    const store = await openMoth();
+    const { wrapper } = await mountAt(TapeBar, "survey");
+    store.shot = { project: "moth", device: "l", seq: 1, mm: 1403, lost: 0 };
+    await settle();
+    const entry = wrapper.get("#tape-entry").element as HTMLInputElement;
+    expect(entry.value).toBe("1403 mm");
+    await wrapper.get("form").trigger("submit");
+    await settle();
+    expect(edits(server)[0]![0]!.value).toMatchObject({ typed: "1403 mm", instrument: "laser" });
+  });
+
+  it("leaves alone what the laser says for another project", async () => {
+    fakeServer({ asks: [ask("wall")] });
+    const store = await openMoth();
+    const { wrapper } = await mountAt(TapeBar, "survey");
+    store.shot = { project: "other", device: "l", seq: 1, mm: 5, lost: 0 };
+    await settle();
+    expect((wrapper.get("#tape-entry").element as HTMLInputElement).value).toBe("");
+  });
+
+  it("keeps what was half typed when the phone goes to sleep", async () => {
+    fakeServer({ asks: [ask("wall")] });
+    await openMoth();
+    const first = await mountAt(TapeBar, "survey");
+    await first.wrapper.get("#tape-entry").setValue("28 1");
+    first.wrapper.unmount();
+    const second = await mountAt(TapeBar, "survey");
+    const entry = second.wrapper.get("#tape-entry");
+    expect((entry.element as HTMLInputElement).value).toBe("28 1");
+    await entry.setValue("");
+  });
+
+  it("marks a ridge where one is asked for", async () => {
+    const server = fakeServer({
+      asks: [ask("ridge.nose", { target: { to: "ridge", id: "nose" } })],
+    });
+    await openMoth();
+    const { wrapper } = await mountAt(TapeBar, "survey");
+    await wrapper.get("#tape-entry").setValue("2300");
+    await wrapper.get("form").trigger("submit");
+    await settle();
+    expect(edits(server)[0]).toEqual([
+      { op: "add", path: "/survey/stations/nose", value: { x: 2300, ridge: true } },
+    ]);
+  });
+});

@@ -5,6 +5,7 @@ mod air;
 mod bay;
 mod caution;
 mod clearance;
+mod cover;
 mod datum;
 mod door;
 mod gear;
@@ -30,7 +31,7 @@ use crate::survey::model::Model;
 use crate::units::figure::{Step, Writer};
 
 /// All checks: a new one is one file and one line here.
-const CHECKS: [fn(&Ctx) -> Vec<Finding>; 13] = [
+const CHECKS: [fn(&Ctx) -> Vec<Finding>; 14] = [
     readings::check,
     datum::check,
     bay::check,
@@ -38,6 +39,7 @@ const CHECKS: [fn(&Ctx) -> Vec<Finding>; 13] = [
     headroom::check,
     reach::check,
     clearance::check,
+    cover::check,
     sag::check,
     door::check,
     sheet::check,
