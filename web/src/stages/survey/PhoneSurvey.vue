@@ -141,7 +141,7 @@ function back() {
             :aria-label="`Instead: ${other.prompt}`"
             @click="instead = instead === other.quantity ? null : other.quantity"
           >
-            {{ instead === other.quantity ? "✓ " : "" }}Else
+            {{ instead === other.quantity ? "✓ " : "" }}Other way
           </button>
           <button
             v-if="mine.target.to === 'reading'"
