@@ -75,6 +75,15 @@ fn valid(name: &str) -> Value {
             json!({"sheets": [{"id": "a", "w": 2440, "h": 1220, "count": null, "cost": 60, "grain": "w"}], "kerf": 3, "trim": 2,
             "cut": "guillotine", "parts": [{"id": "p", "w": 700, "h": 400, "count": 2, "grain": "along"}], "effort": 0.1, "seed": 1})
         }
+        "adjust" => {
+            json!({"points": {"A": {"xy": [0, 0], "fixed": true}, "B": {"xy": [1000, 0], "fixed_y": true}, "C": {"xy": [900, 700]}},
+            "readings": [{"id": "1", "kind": "distance", "from": "A", "to": "B", "value": 1001.2, "sd": 1},
+                {"id": "2", "kind": "distance", "from": "A", "to": "C", "value": 1140, "sd": 1},
+                {"id": "3", "kind": "offset", "line": ["A", "B"], "point": "C", "value": 699, "sd": 1},
+                {"id": "4", "kind": "along", "line": ["A", "B"], "point": "C", "value": 901, "sd": 1},
+                {"id": "5", "kind": "x", "point": "C", "value": 903, "sd": 1}]})
+        }
+        "panel" => json!({"project": box_van(), "height": 320, "clearance": 3}),
         other => panic!("{other}"),
     }
 }
@@ -99,6 +108,8 @@ fn made_of_numbers(v: &Value, may_be_null: &[&str]) -> Result<(), String> {
 #[case("beam")]
 #[case("outline")]
 #[case("nest")]
+#[case("adjust")]
+#[case("panel")]
 fn every_leaf_poisoned(#[case] name: &str) {
     let good = valid(name);
     assert!(

@@ -393,9 +393,8 @@ fn what_must_be_reached_is_told() {
         doc["survey"]["readings"][format!("fuse-{dim}")] = reading(thing("fuse", dim), typed);
     }
     let p = plan(&doc);
-    let f = finding(&p, "cover.deck.fuse").unwrap_or_else(|| {
-        panic!("{:?}", p.findings.iter().map(|f| &f.id).collect::<Vec<_>>())
-    });
+    let f = finding(&p, "cover.deck.fuse")
+        .unwrap_or_else(|| panic!("{:?}", p.findings.iter().map(|f| &f.id).collect::<Vec<_>>()));
     assert!(
         finding(&p, "thing-caution.belt")
             .unwrap()
@@ -459,4 +458,17 @@ fn things_have_form() {
     doc["survey"]["things"]["wl"]["form"] = json!("rounded");
     let arched = area(&doc) - upright;
     assert!(arched > 0.0);
+}
+
+/// Thousands of readings (a fine scan) are thinned, not refused, and still say where the wall is.
+#[test]
+fn a_flood_of_readings_is_thinned() {
+    let mut doc = box_van();
+    for i in 0..1500 {
+        let x = f64::from(i) + 300.0;
+        doc["survey"]["readings"][format!("s{i}")] = reading(wall("left", x, 300.0), "702");
+    }
+    let model = Model::new(&project(&doc));
+    assert!(model.field.equations().len() <= 600);
+    assert!((model.wall(Side::Left, 900.0, 300.0).unwrap().0 - 702.0).abs() < 0.5);
 }

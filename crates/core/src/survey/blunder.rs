@@ -2,6 +2,8 @@
 //! to wall, a length against its two ends), and what only the shape of the vehicle suggests. The
 //! first are suspects and are left out; the second are asked again, for a dent may be real.
 
+use std::collections::BTreeMap;
+
 use super::field::{Equation, FREE, Field};
 use super::signal::Ridges;
 
@@ -60,10 +62,39 @@ pub struct Judged {
     pub control: Vec<(String, String, f64)>,
 }
 
+/// The most readings solved together: the work grows with their cube. A tape never comes near it; a
+/// fine scan is thinned.
+const MOST: usize = 600;
+
+/// At most `MOST` equations: repeats as their mean, and of the rest an even share.
+fn thin(all: Vec<Equation>) -> Vec<Equation> {
+    if all.len() <= MOST {
+        return all;
+    }
+    let mut by_key: BTreeMap<String, Vec<Equation>> = BTreeMap::new();
+    for e in all {
+        by_key.entry(e.key.clone()).or_default().push(e);
+    }
+    let each = by_key.len().div_ceil(MOST);
+    let groups = by_key.into_values().step_by(each);
+    groups
+        .filter_map(|group| {
+            let weight: f64 = group.iter().map(|e| e.sd.powi(-2)).sum();
+            let sum: f64 = group.iter().map(|e| e.value * e.sd.powi(-2)).sum();
+            let first = group.into_iter().next()?;
+            Some(Equation {
+                value: sum / weight,
+                sd: weight.powf(-0.5),
+                ..first
+            })
+        })
+        .collect()
+}
+
 /// Judges all readings; the field returned is without the suspects.
 pub fn judge(all: Vec<Equation>, ridges: &Ridges) -> (Field, Judged) {
     let mut judged = Judged::default();
-    let mut left = all;
+    let mut left = thin(all);
     loop {
         let direct = Field::new(left.clone(), ridges.clone(), FREE);
         let standings = direct.standings();
