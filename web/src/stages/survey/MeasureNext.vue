@@ -53,8 +53,11 @@ function choose(to: string) {
           {{ a.prompt }}
         </button>
         <span class="soft">
-          <template v-if="a.gain">
+          <template v-if="a.gain && a.gain.value >= 0.05">
             · takes ±{{ say(a.gain, store.system) }} off, {{ a.minutes }} min</template
+          >
+          <template v-else-if="a.gain">
+            · makes edges elsewhere surer, {{ a.minutes }} min</template
           >
           <template v-else-if="a.again"> · read again</template>
           <template v-else-if="!a.needed"> · a check, not needed</template>
