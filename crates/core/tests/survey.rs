@@ -472,3 +472,42 @@ fn a_flood_of_readings_is_thinned() {
     assert!(model.field.equations().len() <= 600);
     assert!((model.wall(Side::Left, 900.0, 300.0).unwrap().0 - 702.0).abs() < 0.5);
 }
+
+/// What a reading is said to be worth is what it turns out to be worth: the doubt left does not depend
+/// on what it says. Foreseen against a model that has the reading.
+#[test]
+fn worth_is_foreseen_rightly() {
+    let mut doc = box_van();
+    doc["survey"]["readings"]["r07"] = reading(wall("left", 1000.0, 0.0), "740");
+    let before = Model::new(&project(&doc));
+    let term = |x: f64| {
+        vec![jigfit_core::survey::signal::Term::new(
+            1.0,
+            jigfit_core::survey::signal::Signal::Wall(Side::Left),
+            x,
+            0.0,
+        )]
+    };
+    let (targets, points) = ([term(400.0), term(1700.0)], [term(500.0), term(1500.0)]);
+    let mut outlook = before.field.outlook(&targets, &points);
+    outlook.take(0, 1.0);
+    outlook.take(1, 1.0);
+    let mut equations = before.field.equations().to_vec();
+    for (i, p) in points.iter().enumerate() {
+        equations.push(jigfit_core::survey::field::Equation {
+            reading: format!("new{i}"),
+            key: format!("new{i}"),
+            value: 700.0,
+            sd: 1.0,
+            terms: p.clone(),
+        });
+    }
+    let ridges = jigfit_core::survey::observe::ridges(&project(&doc));
+    let after = jigfit_core::survey::field::Field::new(equations, ridges, before.field.bend());
+    let worst = targets.iter().map(|t| after.at(t).1).fold(0.0, f64::max);
+    assert!(
+        (outlook.worst() - worst).abs() < 1e-3 * worst,
+        "{} {worst}",
+        outlook.worst()
+    );
+}

@@ -250,16 +250,21 @@ fn pick(best: &mut (f64, Bend), tries: Vec<Bend>, score: &dyn Fn(Bend) -> f64) {
 
 /// What further readings would do to the doubt at some places, before any is taken.
 #[derive(Debug, Clone)]
-pub struct Outlook {
+pub struct Outlook<'a> {
+    field: &'a Field,
+    points: &'a [Vec<Term>],
+    /// Half-solved column of each point.
+    halves: Vec<DVector<f64>>,
+    /// For each point taken so far, its covariance with every point over its own deviation.
+    taken: Vec<Vec<f64>>,
     cross: DMatrix<f64>,
-    points_cross: DMatrix<f64>,
     target_var: Vec<f64>,
     point_var: Vec<f64>,
 }
 
 impl Field {
     /// Doubt at `targets`, and what readings of `points` would do to it.
-    pub fn outlook(&self, targets: &[Vec<Term>], points: &[Vec<Term>]) -> Outlook {
+    pub fn outlook<'a>(&'a self, targets: &[Vec<Term>], points: &'a [Vec<Term>]) -> Outlook<'a> {
         let half = |terms: &Vec<Term>| {
             let column = self.column(terms);
             match &self.factor {
@@ -271,26 +276,27 @@ impl Field {
             }
         };
         let t: Vec<_> = targets.iter().map(half).collect();
-        let c: Vec<_> = points.iter().map(half).collect();
+        let halves: Vec<_> = points.iter().map(half).collect();
         let left = |a: &Vec<Term>, h: &DVector<f64>| (self.cov(a, a) - h.norm_squared()).max(0.0);
-        let target_var = targets.iter().zip(&t).map(|(a, h)| left(a, h)).collect();
-        let point_var = points.iter().zip(&c).map(|(a, h)| left(a, h)).collect();
-        let cross = DMatrix::from_fn(t.len(), c.len(), |i, j| {
-            self.cov(&targets[i], &points[j]) - t[i].dot(&c[j])
-        });
-        let points_cross = DMatrix::from_fn(c.len(), c.len(), |i, j| {
-            self.cov(&points[i], &points[j]) - c[i].dot(&c[j])
-        });
         Outlook {
-            target_var,
-            point_var,
-            cross,
-            points_cross,
+            field: self,
+            points,
+            target_var: targets.iter().zip(&t).map(|(a, h)| left(a, h)).collect(),
+            point_var: points
+                .iter()
+                .zip(&halves)
+                .map(|(a, h)| left(a, h))
+                .collect(),
+            cross: DMatrix::from_fn(t.len(), halves.len(), |i, j| {
+                self.cov(&targets[i], &points[j]) - t[i].dot(&halves[j])
+            }),
+            halves,
+            taken: vec![],
         }
     }
 }
 
-impl Outlook {
+impl Outlook<'_> {
     /// Largest standard deviation at the targets.
     pub fn worst(&self) -> f64 {
         self.target_var.iter().copied().fold(0.0, f64::max).sqrt()
@@ -309,24 +315,25 @@ impl Outlook {
 
     /// Takes point `c` as read.
     pub fn take(&mut self, c: usize, noise: f64) {
-        let spread = self.point_var[c] + noise * noise;
-        let to: Vec<f64> = (0..self.target_var.len())
-            .map(|t| self.cross[(t, c)])
+        let deviation = (self.point_var[c] + noise * noise).sqrt();
+        // The covariances of one point with all others are only worked out when it is taken.
+        let among: Vec<f64> = (0..self.points.len())
+            .map(|q| {
+                let before: f64 = self.taken.iter().map(|s| s[q] * s[c]).sum();
+                let own = self.field.cov(&self.points[q], &self.points[c]);
+                (own - self.halves[q].dot(&self.halves[c]) - before) / deviation
+            })
             .collect();
-        let among: Vec<f64> = (0..self.point_var.len())
-            .map(|q| self.points_cross[(q, c)])
-            .collect();
-        for (t, a) in to.iter().enumerate() {
-            self.target_var[t] = (self.target_var[t] - a * a / spread).max(0.0);
-            for (q, b) in among.iter().enumerate() {
-                self.cross[(t, q)] -= a * b / spread;
+        for (t, var) in self.target_var.iter_mut().enumerate() {
+            let to = self.cross[(t, c)] / deviation;
+            *var = (*var - to * to).max(0.0);
+            for (q, a) in among.iter().enumerate() {
+                self.cross[(t, q)] -= to * a;
             }
         }
-        for (q, a) in among.iter().enumerate() {
-            self.point_var[q] = (self.point_var[q] - a * a / spread).max(0.0);
-            for (r, b) in among.iter().enumerate() {
-                self.points_cross[(q, r)] -= a * b / spread;
-            }
+        for (var, a) in self.point_var.iter_mut().zip(&among) {
+            *var = (*var - a * a).max(0.0);
         }
+        self.taken.push(among);
     }
 }
