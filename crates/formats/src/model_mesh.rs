@@ -20,7 +20,7 @@ pub fn write(project: &Project) -> Vec<u8> {
         grid(&mut points, &mut faces, |i, j| {
             let z = top * j as f64 / UP as f64;
             let x = model.length(z)? * i as f64 / ALONG as f64;
-            let (offset, _) = model.wall(side, x, z)?;
+            let offset = model.offset(side, x, z)?;
             Some([x, side.sign() * offset, z])
         });
     }

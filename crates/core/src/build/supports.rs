@@ -94,7 +94,7 @@ impl Job<'_> {
 
     /// How far in the floor is free at `x`, from the centre line, on one side.
     fn free(&self, side: Side, x: f64, z: f64) -> Option<f64> {
-        let wall = self.model.wall(side, x, z)?.0;
+        let wall = self.model.offset(side, x, z)?;
         let faces = self
             .model
             .things()
@@ -360,7 +360,7 @@ impl Job<'_> {
                 ledger.plane = a;
                 out.blanks.push(ledger);
                 let middle = (a + b) / 2.0;
-                if let Some((wall, _)) = self.model.wall(side, middle, self.underside()) {
+                if let Some(wall) = self.model.offset(side, middle, self.underside()) {
                     let y = side.sign() * (wall - self.clearance);
                     let inner = y - side.sign() * t;
                     out.plan

@@ -8,7 +8,7 @@ use crate::geometry::{Point, coord};
 use crate::project::survey::{Quantity, Side};
 
 /// Walls are drawn at every so many millimetres, and simplified within this of the curve.
-const STEP: f64 = 40.0;
+const STEP: f64 = 60.0;
 const NEAR: f64 = 0.2;
 /// A wall is taken as known this far above the highest reading of it, mm (a choice).
 const NEAR_ENOUGH: f64 = 50.0;
@@ -154,7 +154,7 @@ impl Model {
         let points = |side: Side| -> Option<Vec<Point>> {
             let all = zs
                 .iter()
-                .map(|z| Some(coord([side.sign() * self.wall(side, x, *z)?.0, *z])))
+                .map(|z| Some(coord([side.sign() * self.offset(side, x, *z)?, *z])))
                 .collect::<Option<Vec<_>>>()?;
             let simple = LineString::new(all).simplify(NEAR);
             Some(simple.coords().map(|c| [c.x, c.y]).collect())

@@ -204,7 +204,7 @@ fn difference(model: &Model, bay: &Bay, z: f64) -> Vec<[f64; 2]> {
     let xs = bay.walls[0].iter().map(|p| p.0);
     xs.step_by(4)
         .filter_map(|x| {
-            let wall = |s| model.wall(s, x, z).map(|w| w.0);
+            let wall = |s| model.offset(s, x, z);
             Some([x, wall(Side::Left)? - wall(Side::Right)?])
         })
         .collect()

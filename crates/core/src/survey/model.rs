@@ -88,7 +88,7 @@ impl Model {
     /// What the readings make of a quantity, and how sure that is, mm.
     pub fn adjusted(&self, project: &Project, q: &Quantity) -> Option<(f64, f64)> {
         let mut numbers = self.numbers.clone();
-        let guess = |side, x, z| self.wall(side, x, z).map(|w| w.0);
+        let guess = |side, x, z| self.offset(side, x, z);
         let (terms, shift) = super::observe::terms(project, q, 0.0, &mut numbers, &guess)?;
         let (mm, sd) = self.field.at(&terms);
         Some((mm - shift, sd))
@@ -132,14 +132,21 @@ impl Model {
     /// Offset of a wall from the centre line and its standard deviation: smooth between readings,
     /// straight between ridges, held far beyond the last.
     pub fn wall(&self, side: Side, x: f64, z: f64) -> Option<(f64, f64)> {
+        let (mm, sd) = self.field.at(&self.on_wall(side, x, z)?);
+        Some((mm.max(0.0), sd))
+    }
+
+    /// The offset alone: a good deal cheaper than with its doubt.
+    pub fn offset(&self, side: Side, x: f64, z: f64) -> Option<f64> {
+        Some(self.field.value(&self.on_wall(side, x, z)?).max(0.0))
+    }
+
+    fn on_wall(&self, side: Side, x: f64, z: f64) -> Option<[Term; 1]> {
         let s = self.spans[side as usize]?;
         let x = x.clamp(s.x.0 - BEYOND, s.x.1 + BEYOND);
-        let z = z.clamp(
-            (s.z.0 - ABOVE).max(0.0).min(s.z.0),
-            s.z.1 + if s.z.1 > s.z.0 { ABOVE } else { 0.0 },
-        );
-        let (mm, sd) = self.field.at(&[Term::new(1.0, Signal::Wall(side), x, z)]);
-        Some((mm.max(0.0), sd))
+        let above = if s.z.1 > s.z.0 { ABOVE } else { 0.0 };
+        let z = z.clamp((s.z.0 - ABOVE).max(0.0).min(s.z.0), s.z.1 + above);
+        Some([Term::new(1.0, Signal::Wall(side), x, z)])
     }
 
     /// Heights at which a wall of that side was measured.

@@ -169,8 +169,8 @@ impl Obstacle {
         let far = match self.far {
             Some(_) => most(|s| s.far),
             None => {
-                let wall = model.wall(self.side, (a + b) / 2.0, low);
-                wall.map_or(face, |w| w.0).max(face) + BEHIND
+                let wall = model.offset(self.side, (a + b) / 2.0, low);
+                wall.unwrap_or(face).max(face) + BEHIND
             }
         };
         match self.side {

@@ -24,7 +24,7 @@ pub struct Place {
 /// they will be.
 pub fn place(project: &Project, model: &Model, q: &Quantity) -> Option<Place> {
     let side_wall =
-        |side: Side, x: f64, z: f64| side.sign() * model.wall(side, x, z).map_or(700.0, |w| w.0);
+        |side: Side, x: f64, z: f64| side.sign() * model.offset(side, x, z).unwrap_or(700.0);
     let (view, from, to) = match q {
         Quantity::Length { z, y } => {
             let end = model.front(*y, *z).map_or(1800.0, |f| f.0);
@@ -91,7 +91,7 @@ fn thing_place(
     let start = get(ThingDim::Start, length * 0.3);
     let end = get(ThingDim::End, start + length * 0.35);
     let middle = (start + end) / 2.0;
-    let wall = model.wall(t.side, middle, 0.0).map_or(700.0, |w| w.0);
+    let wall = model.offset(t.side, middle, 0.0).unwrap_or(700.0);
     let face = get(ThingDim::Face, wall - 200.0);
     let (s, top) = (t.side.sign(), get(ThingDim::Height, 250.0));
     let (view, from, to) = match dim {

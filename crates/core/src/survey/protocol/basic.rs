@@ -296,7 +296,7 @@ fn front(p: &Words) -> Vec<Ask> {
     let Some(length) = p.model.length(0.0) else {
         return vec![];
     };
-    let half = Side::BOTH.map(|s| p.model.wall(s, length - 20.0, 0.0).map_or(0.0, |w| w.0));
+    let half = Side::BOTH.map(|s| p.model.offset(s, length - 20.0, 0.0).unwrap_or(0.0));
     let mut out = Vec::new();
     for side in Side::BOTH {
         let y = (half[side as usize] * BESIDE / 50.0).floor() * 50.0;
