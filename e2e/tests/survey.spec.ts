@@ -87,7 +87,7 @@ test("left and right are compared, and the table follows the height", async ({
   await page.goto(`${demo.address}/p/moth/survey`);
   await page.getByRole("button", { name: "right laid over left" }).click();
   await expect(
-    page.getByText(/left and right differ by up to \d+ mm/),
+    page.getByText(/left and right differ by up to \d+\.?\d* mm/),
   ).toBeVisible();
   await page.getByRole("button", { name: "350 up" }).click();
   await page.getByRole("button", { name: "this height" }).click();

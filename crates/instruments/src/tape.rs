@@ -13,8 +13,8 @@ pub struct Errors {
     pub step: f64,
     /// A loose hook: pulled it reads this much short, pushed this much long.
     pub hook: f64,
-    /// Sag of an unsupported tape as a share of the cube of its length, per mm2: a tape hung between
-    /// two points reads long by `8 f^2 / 3 L` for a sag of `f`.
+    /// Sag of an unsupported tape: it reads long by this times the cube of its length, per mm2. The
+    /// textbook correction is `w^2 L^3 / 24 T^2` for a weight `w` per length and a pull `T`.
     pub sag: f64,
     /// Chance of reading the neighbouring inch or centimetre.
     pub misread: f64,

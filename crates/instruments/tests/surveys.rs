@@ -227,8 +227,16 @@ fn tapes_err_as_they_should() {
         ..Errors::noise(0.0)
     };
     assert!((hook.read(500.0, true, 1, 1) - hook.read(500.0, false, 1, 1) - 1.0).abs() < 1e-9);
-    // A metre's catenary with 5 mm of sag is 8 x 25 / 3000 = 0.067 mm long (the formula beside it).
-    assert!(Errors::tape().sag * 3000.0_f64.powi(3) < 1.2);
+    // Sag correction of the surveyor's handbook, w2 L3 / 24 T2 (from memory), by hand for 30 g/m pulled
+    // with 10 N over 3 m: 0.2942^2 x 3^3 / (24 x 100) m = 0.97 mm.
+    let hung = Errors {
+        noise: 0.0,
+        step: 1e-6,
+        hook: 0.0,
+        misread: 0.0,
+        ..Errors::tape()
+    };
+    assert!((hung.read(3000.0, false, 1, 1) - 3000.0 - 0.97).abs() < 0.15);
 }
 
 /// The link takes each message once, counts the lost, and starts afresh when the meter does.

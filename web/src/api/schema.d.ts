@@ -350,8 +350,7 @@ export interface components {
             sd: number;
             /** @description Left and right wall from the threshold forward: `[x, y, standard deviation]`. */
             walls: number[][][];
-            /** @description Left wall less right wall along the bay, `[x, mm]`. */
-            difference: number[][];
+            differ?: components["schemas"]["Figure"] | null;
         };
         /** @description The `application/problem+json` document. */
         Body: components["schemas"]["Problem"] & {

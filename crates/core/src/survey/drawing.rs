@@ -56,9 +56,8 @@ pub struct BayView {
     /// Left and right wall from the threshold forward: `[x, y, standard deviation]`.
     #[schema(value_type = Vec<Vec<Vec<f64>>>)]
     pub walls: Vec<Vec<[f64; 3]>>,
-    /// Left wall less right wall along the bay, `[x, mm]`.
-    #[schema(value_type = Vec<Vec<f64>>)]
-    pub difference: Vec<[f64; 2]>,
+    /// Largest difference between the offsets of the two walls along the bay.
+    pub differ: Option<Figure>,
 }
 
 /// A thing in the way.
@@ -147,7 +146,7 @@ pub fn view(project: &Project, model: &Model) -> SurveyView {
                 walls: Side::BOTH
                     .map(|s| drawn(&bay.walls[s as usize], s))
                     .to_vec(),
-                difference: difference(model, &bay, l.z),
+                differ: differ(model, &bay, l.z).map(|mm| w.figure(mm)),
                 region: bay.region,
                 sd: bay.sd,
             })
@@ -200,14 +199,13 @@ fn drawn(wall: &[(f64, f64, f64)], side: Side) -> Vec<[f64; 3]> {
         .collect()
 }
 
-fn difference(model: &Model, bay: &Bay, z: f64) -> Vec<[f64; 2]> {
+fn differ(model: &Model, bay: &Bay, z: f64) -> Option<f64> {
     let xs = bay.walls[0].iter().map(|p| p.0);
-    xs.step_by(4)
-        .filter_map(|x| {
-            let wall = |s| model.offset(s, x, z);
-            Some([x, wall(Side::Left)? - wall(Side::Right)?])
-        })
-        .collect()
+    xs.filter_map(|x| {
+        let wall = |s| model.offset(s, x, z);
+        Some((wall(Side::Left)? - wall(Side::Right)?).abs())
+    })
+    .reduce(f64::max)
 }
 
 fn marks(project: &Project, model: &Model) -> Vec<Mark> {

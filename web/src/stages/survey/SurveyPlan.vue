@@ -55,14 +55,6 @@ function bandPath(wall: number[][], X: Map1, Y: Map1): string {
 const mirrored = computed(() =>
   props.side === "compare" ? (bay.value?.walls[1] ?? []).map((p) => [p[0]!, -p[1]!]) : [],
 );
-const widest = computed(() => {
-  const all = bay.value?.difference ?? [];
-  return all.reduce<number[] | null>(
-    (most, d) => (!most || Math.abs(d[1]!) > Math.abs(most[1]!) ? d : most),
-    null,
-  );
-});
-
 function label(mark: Mark): string {
   const figure = say(mark.figure, store.system);
   return mark.state === "ok" || mark.state === "soft" ? figure : `${figure}?`;
@@ -94,13 +86,13 @@ function labelled(mark: Mark): boolean {
     <template v-if="mirrored.length">
       <path :d="linePath(mirrored, X, Y)" class="mirrored" />
       <text
-        v-if="widest"
+        v-if="bay?.differ"
         :x="(X(0) + X(bounds[2])) / 2"
         :y="Y(bounds[3]) - 8"
         text-anchor="middle"
         class="figure"
       >
-        left and right differ by up to {{ Math.abs(widest[1]!).toFixed(0) }} mm
+        left and right differ by up to {{ say(bay.differ, store.system, true) }}
       </text>
     </template>
     <line :x1="X(0)" :x2="X(0)" :y1="Y(bounds[1])" :y2="Y(bounds[3])" class="threshold" />

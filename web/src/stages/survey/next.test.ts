@@ -74,10 +74,7 @@ describe("the plan of the survey", () => {
         [2000, -690, 2],
       ],
     ],
-    difference: [
-      [0, 10],
-      [1000, -12],
-    ],
+    differ: figure(12),
   };
   async function plan(side: string, marks = [mark("left", 1), mark("right", 2, "disagrees")]) {
     marks.forEach((m) => (m.residual = m.state === "ok" ? 0.2 : -25));

@@ -1,7 +1,7 @@
 //! Readings to be taken again: those that disagree, and those that nothing checks.
 
+use super::Ask;
 use super::words::Words;
-use super::{Ask, Target};
 use crate::project::survey::{Quantity, Side, ThingDim, Thoroughness};
 
 /// An error larger than this would have to be found, mm (Baarda's reliability, a choice of size).
@@ -121,6 +121,5 @@ fn repeat(p: &Words, key: &str, why: String) -> Option<Ask> {
     ask.minutes = 0.5;
     // Expecting the value just read would only invite reading it again the same way.
     ask.expected = None;
-    debug_assert!(matches!(ask.target, Target::Reading { .. }));
     Some(ask)
 }
