@@ -157,7 +157,7 @@ fn a_ticked_cut_stays_ticked_until_the_layout_changes() {
     let key = sheets(&plan(&doc))[0].cuts[0].key.clone();
     doc["cutting"]["ticked"] = json!({ (key.clone()): "2026-11-20T09:00:00Z" });
     assert!(sheets(&plan(&doc))[0].cuts[0].done);
-    doc["modules"]["deck"]["clearance"] = json!(9.0);
+    doc["modules"]["deck"]["clearance"] = json!(15.0);
     let p = plan(&doc);
     let done = sheets(&p)
         .iter()

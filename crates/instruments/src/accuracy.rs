@@ -14,6 +14,8 @@ const STEP: f64 = 10.0;
 pub struct Fit {
     /// One for each place along the edge.
     pub off: Vec<f64>,
+    /// The places.
+    pub at: Vec<Point>,
 }
 
 impl Fit {
@@ -29,6 +31,7 @@ impl Fit {
             .flat_map(|r| std::iter::once(&r.outer).chain(&r.holes))
             .collect();
         let mut off = Vec::new();
+        let mut places = Vec::new();
         for p in panels {
             for ring in std::iter::once(&p.outer).chain(&p.holes) {
                 for at in along(ring) {
@@ -41,10 +44,11 @@ impl Fit {
                         .fold(f64::INFINITY, f64::min);
                     let inside = rings.iter().filter(|r| contains(r, at)).count() % 2 == 1;
                     off.push(if inside { -near } else { near });
+                    places.push(at);
                 }
             }
         }
-        Fit { off }
+        Fit { off, at: places }
     }
 
     /// Share of the edge within `mm` either way.

@@ -94,10 +94,10 @@ fn straight_vehicles_are_met_exactly(#[case] name: &str) {
 fn panels_fit_at_the_first_cut(#[values(0, 1, 2, 3, 4, 5, 6, 7, 8)] i: usize) {
     let v = vehicle(ALL[i]);
     let (mut within, mut big, mut n) = (0.0, 0.0, 0.0);
-    for seed in 100..103 {
+    for seed in 100..106 {
         let taken = take(&v, seed, 0, Thoroughness::Full);
         let readings = taken.project.survey.readings.len();
-        assert!((38..=92).contains(&readings), "{} readings", readings);
+        assert!((45..=88).contains(&readings), "{} readings", readings);
         let model = Model::new(&taken.project);
         assert!(model.judged.blunders.is_empty());
         for z in [200.0, 320.0, 450.0] {
@@ -109,12 +109,12 @@ fn panels_fit_at_the_first_cut(#[values(0, 1, 2, 3, 4, 5, 6, 7, 8)] i: usize) {
         }
     }
     assert!(
-        within / n > 0.93,
+        within / n > 0.95,
         "{} within 3 mm: {:.3}",
         v.name,
         within / n
     );
-    assert!(big / n < 0.015, "{} too big: {:.3}", v.name, big / n);
+    assert!(big / n < 0.01, "{} too big: {:.3}", v.name, big / n);
 }
 
 /// A slip of 25 mm anywhere is found, and the slip alone is named.
@@ -381,16 +381,26 @@ fn bad_placements_are_refused() {
     assert!(Placement::from_pairs(&off[..2]).is_err());
 }
 
-/// The quick protocol keeps its promise on vehicles with straight walls.
+/// The promise of the quick protocol: 95 % of the edge within 6 mm.
 #[rstest]
-#[case("arrow")]
-#[case("badger")]
-#[case("crate")]
-fn quick_surveys_of_straight_vehicles(#[case] name: &str) {
-    let v = vehicle(name);
-    let taken = take(&v, 5, 0, Thoroughness::Quick);
-    assert!(taken.project.survey.readings.len() <= 26);
-    let f = fill(&Model::new(&taken.project), 320.0, 3.0).unwrap();
-    let fit = Fit::of(&v, &f.panels, 320.0, 3.0);
-    assert!(fit.within(6.0) > 0.9, "{}", fit.within(6.0));
+fn quick_surveys(#[values(0, 1, 2, 3, 4, 5, 6, 7, 8)] i: usize) {
+    let v = vehicle(ALL[i]);
+    let (mut within, mut n) = (0.0, 0.0);
+    for seed in 300..304 {
+        let taken = take(&v, seed, 0, Thoroughness::Quick);
+        let readings = taken.project.survey.readings.len();
+        assert!((15..=44).contains(&readings), "{} readings", readings);
+        let model = Model::new(&taken.project);
+        for z in [200.0, 320.0, 450.0] {
+            let f = fill(&model, z, 3.0).unwrap();
+            within += Fit::of(&v, &f.panels, z, 3.0).within(6.0);
+            n += 1.0;
+        }
+    }
+    assert!(
+        within / n > 0.95,
+        "{} within 6 mm: {:.3}",
+        v.name,
+        within / n
+    );
 }

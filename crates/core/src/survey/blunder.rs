@@ -4,8 +4,8 @@
 
 use std::collections::BTreeMap;
 
-use super::field::{Equation, FREE, Field};
-use super::signal::Ridges;
+use super::field::{Equation, Field};
+use super::signal::{Bend, Ridges, Signal};
 
 /// Critical value of a standardised residual in a survey. Sharper than for a single network (3.29):
 /// with some forty checks, one clean survey in two hundred or so is questioned in vain.
@@ -18,6 +18,8 @@ const UNCHECKED: f64 = 0.02;
 pub const SURPRISE: f64 = 3.29;
 /// and by at least this much, mm: less is not worth a second reading (a choice).
 const WORTH: f64 = 4.0;
+/// A wall tells what to expect of it from this many readings on.
+const TELLS: usize = 6;
 /// Non-centrality for a test at 0.001 with power 0.80 (Baarda 1968, from memory).
 pub const POWER: f64 = 4.13;
 
@@ -96,7 +98,7 @@ pub fn judge(all: Vec<Equation>, ridges: &Ridges) -> (Field, Judged) {
     let mut judged = Judged::default();
     let mut left = thin(all);
     loop {
-        let direct = Field::new(left.clone(), ridges.clone(), FREE);
+        let direct = Field::new(left.clone(), ridges.clone(), Bend::FREE);
         let standings = direct.standings();
         let worst = (0..left.len())
             .filter(|i| standings[*i].redundancy > UNCHECKED)
@@ -179,12 +181,20 @@ fn settle(all: &[Equation], ridges: &Ridges, group: &[usize], worst: usize) -> (
 fn look(field: &Field, judged: &mut Judged) {
     let standings = field.standings();
     let count = |key: &str| field.equations().iter().filter(|e| e.key == key).count();
+    let of = |signal: Signal| {
+        let own = |e: &&Equation| e.terms.iter().any(|t| t.signal == signal);
+        field.equations().iter().filter(own).count()
+    };
+    let tells = |e: &Equation| {
+        let mut walls = e.terms.iter().map(|t| t.signal);
+        walls.all(|s| !matches!(s, Signal::Wall(_)) || of(s) >= TELLS)
+    };
     for (e, s) in field.equations().iter().zip(&standings) {
         let found = POWER * e.sd / s.redundancy.max(1e-9).sqrt();
         judged
             .control
             .push((e.reading.clone(), e.key.clone(), found));
-        if s.w.abs() > SURPRISE && s.off.abs() > WORTH && count(&e.key) < 2 {
+        if s.w.abs() > SURPRISE && s.off.abs() > WORTH && count(&e.key) < 2 && tells(e) {
             judged.surprises.push(Surprise {
                 reading: e.reading.clone(),
                 key: e.key.clone(),

@@ -3,7 +3,8 @@
 
 use nalgebra::{Cholesky, DMatrix, DVector, Dyn};
 
-use super::signal::{Bend, Ridges, Signal, Term, covariance, wall};
+use super::likely::likely;
+use super::signal::{Bend, Ridges, Term, covariance};
 
 /// One reading as an equation: its terms add up to its value.
 #[derive(Debug, Clone, PartialEq)]
@@ -40,21 +41,6 @@ pub struct Standing {
     /// Redundancy number: 0 when nothing checks it, towards 1 when the rest is surer than it.
     pub redundancy: f64,
 }
-
-/// How strongly walls may bend: tried one after the other (a choice of scale, not of values).
-const ALONG: [f64; 6] = [4.0, 10.0, 25.0, 60.0, 150.0, 400.0];
-const UP: [f64; 6] = [2.0, 6.0, 15.0, 40.0, 100.0, 250.0];
-/// The usual bend, and how far from it is still usual (a factor of e^1.2).
-const USUAL: Bend = Bend {
-    along: 25.0,
-    up: 15.0,
-};
-const SPREAD: f64 = 1.2;
-/// Bend so strong that neighbours say nothing of each other: only direct checks remain.
-pub const FREE: Bend = Bend {
-    along: 5000.0,
-    up: 5000.0,
-};
 
 impl Field {
     /// Solves with a known bend.
@@ -162,89 +148,6 @@ impl Field {
         (0..n)
             .map(|j| inverse[(i, j)] / (inverse[(i, i)] * inverse[(j, j)]).sqrt())
             .collect()
-    }
-}
-
-/// The likeliest bend for the wall readings, found by trying the scales in turn.
-fn likely(equations: &[Equation], ridges: &Ridges) -> Bend {
-    let walls: Vec<&Equation> = equations
-        .iter()
-        .filter(|e| e.terms.iter().all(|t| matches!(t.signal, Signal::Wall(_))))
-        .collect();
-    let n = walls.len();
-    if n < 5 {
-        return USUAL;
-    }
-    let mut parts: [DMatrix<f64>; 4] = std::array::from_fn(|_| DMatrix::zeros(n, n));
-    for i in 0..n {
-        for j in 0..=i {
-            let mut sums = [0.0; 4];
-            for a in &walls[i].terms {
-                for b in &walls[j].terms {
-                    if let (Signal::Wall(s), true) = (a.signal, a.signal == b.signal) {
-                        for (sum, v) in sums.iter_mut().zip(wall(a, b, s, ridges)) {
-                            *sum += a.by * b.by * v;
-                        }
-                    }
-                }
-            }
-            if i == j {
-                sums[0] += walls[i].sd.powi(2);
-            }
-            for (part, v) in parts.iter_mut().zip(sums) {
-                part[(i, j)] = v;
-                part[(j, i)] = v;
-            }
-        }
-    }
-    let values = DVector::from_iterator(n, walls.iter().map(|e| e.value));
-    let score = |b: Bend| -> f64 {
-        let mut k = DMatrix::zeros(n, n);
-        for (part, weight) in parts.iter().zip(b.weights()) {
-            k += part * weight;
-        }
-        let Some(f) = k.cholesky() else {
-            return f64::INFINITY;
-        };
-        let half = f.l_dirty().solve_lower_triangular(&values);
-        let fit = half.map_or(f64::INFINITY, |h| h.norm_squared());
-        let size: f64 = f.l_dirty().diagonal().iter().map(|d| d.ln()).sum();
-        let unusual = ((b.along / USUAL.along).ln() / SPREAD).powi(2)
-            + ((b.up / USUAL.up).ln() / SPREAD).powi(2);
-        fit / 2.0 + size + unusual / 2.0
-    };
-    let mut best = (score(USUAL), USUAL);
-    for _ in 0..2 {
-        let before = best.1;
-        let tries = ALONG
-            .iter()
-            .map(|a| Bend {
-                along: *a,
-                up: best.1.up,
-            })
-            .collect::<Vec<_>>();
-        pick(&mut best, tries, &score);
-        let tries = UP
-            .iter()
-            .map(|u| Bend {
-                along: best.1.along,
-                up: *u,
-            })
-            .collect::<Vec<_>>();
-        pick(&mut best, tries, &score);
-        if best.1 == before {
-            break;
-        }
-    }
-    best.1
-}
-
-fn pick(best: &mut (f64, Bend), tries: Vec<Bend>, score: &dyn Fn(Bend) -> f64) {
-    for b in tries {
-        let s = score(b);
-        if s < best.0 - 1e-9 {
-            *best = (s, b);
-        }
     }
 }
 

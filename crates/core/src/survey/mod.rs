@@ -8,6 +8,7 @@ pub mod field;
 mod key;
 pub mod known;
 pub mod landmark;
+mod likely;
 pub mod model;
 pub mod network;
 pub mod observe;

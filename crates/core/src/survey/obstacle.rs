@@ -69,13 +69,22 @@ impl Obstacle {
         let mut slices = Vec::new();
         let mut sd: f64 = 0.0;
         for z in heights {
-            // What was not read at a height is as it is at the foot.
-            let get = |dim| {
-                model
-                    .number(id, dim, z)
-                    .or_else(|| model.number(id, dim, None))
-            };
-            let (start, end) = (get(ThingDim::Start)?, get(ThingDim::End)?);
+            // What was not read at a height is as it is at the foot; one end that was not, leans
+            // like the other.
+            let own = |dim| model.number(id, dim, z);
+            let get = |dim| own(dim).or_else(|| model.number(id, dim, None));
+            let (mut start, mut end) = (get(ThingDim::Start)?, get(ThingDim::End)?);
+            if let (Some(a), Some(b), Some(_)) = (
+                model.number(id, ThingDim::Start, None),
+                model.number(id, ThingDim::End, None),
+                z,
+            ) {
+                match (own(ThingDim::Start), own(ThingDim::End)) {
+                    (Some(s), None) => end.0 = b.0 - (s.0 - a.0),
+                    (None, Some(e)) => start.0 = a.0 + (b.0 - e.0),
+                    _ => {}
+                }
+            }
             let face = get(ThingDim::Face)?;
             let far = get(ThingDim::Far);
             sd = [start.1, end.1, face.1, far.map_or(0.0, |f| f.1)]

@@ -51,51 +51,106 @@ pub struct Ridges {
     pub z: Vec<(Option<Side>, f64)>,
 }
 
-/// How strongly walls curve: along the bay and upwards.
+/// How strongly walls curve and crease, along the bay and upwards, and how much of it is the same at
+/// every height.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Bend {
-    /// Along, mm per m^1.5.
+    /// Curves along, mm per m^1.5.
     pub along: f64,
-    /// Up, mm per (0.5 m)^1.5.
+    /// Curves up, mm per (0.5 m)^1.5.
     pub up: f64,
+    /// Change of course at a crease across the bay, mm per m.
+    pub turn: f64,
+    /// Change of lean at a crease along the wall, mm per 0.5 m.
+    pub strake: f64,
+    /// How much the bend along differs from height to height, and the bend up from place to place: 0
+    /// if not at all.
+    pub differ: f64,
+    /// How crooked the front end is, as a multiple of the usual.
+    pub front: f64,
 }
 
-/// How much of the bends is their interplay: a bulge of its own at one place and height.
-const BULGE: f64 = 0.04;
+/// How much of what differs is a bulge of its own at one place and height.
+const BULGE: f64 = 0.14;
+/// How much a crease across fades with height, and one along the wall with the distance.
+const FADE: [f64; 2] = [0.1, 0.006];
+
+/// Number of parts of a wall's covariance.
+pub const PARTS: usize = 8;
+/// Number of scales.
+pub const SCALES: usize = 5;
 
 impl Bend {
+    /// What is usual in a vehicle (choices; `likely` finds what the readings say).
+    pub const USUAL: Bend = Bend {
+        along: 25.0,
+        up: 15.0,
+        turn: 250.0,
+        strake: 100.0,
+        differ: 0.3,
+        front: 1.0,
+    };
+    /// So strong that neighbours say nothing of each other: only direct checks remain.
+    pub const FREE: Bend = Bend {
+        along: 5000.0,
+        up: 5000.0,
+        turn: 1000.0,
+        strake: 1000.0,
+        differ: 0.3,
+        front: 10.0,
+    };
+
+    /// The usual of walls times `scales`, in the order of the fields.
+    pub fn scaled([along, up, turn, strake, differ]: &[f64; SCALES]) -> Bend {
+        let b = Bend::USUAL;
+        Bend {
+            along: b.along * along,
+            up: b.up * up,
+            turn: b.turn * turn,
+            strake: b.strake * strake,
+            differ: b.differ * differ,
+            ..b
+        }
+    }
+
     /// What the parts of `wall` are multiplied by.
-    pub fn weights(self) -> [f64; 4] {
+    pub fn weights(self) -> [f64; PARTS] {
         [
             1.0,
             self.along.powi(2),
+            self.differ * self.along.powi(2),
             self.up.powi(2),
-            BULGE * self.along * self.up,
+            self.differ * self.up.powi(2),
+            BULGE * self.differ * self.along * self.up,
+            self.turn.powi(2),
+            self.strake.powi(2),
         ]
     }
 }
 
-/// The parts of a wall's covariance: straight and ridges, curvature along, curvature up, and both
-/// together; to be multiplied by `Bend::weights`.
-pub fn wall(a: &Term, b: &Term, side: Side, ridges: &Ridges) -> [f64; 4] {
+/// The parts of a wall's covariance: straight, curves along, the same changing with height, curves up,
+/// the same changing along, both together, creases across, creases along the wall; to be multiplied
+/// by `Bend::weights`.
+pub fn wall(a: &Term, b: &Term, side: Side, ridges: &Ridges) -> [f64; PARTS] {
     let (x, y) = (a.u / 1000.0, b.u / 1000.0);
     let (v, w) = (a.v / 500.0, b.v / 500.0);
     // A plane of any position and lean, and a little twist: variances in mm2, wide on purpose.
-    let mut plain = 1e6 + 9e4 * x * y + 9e4 * v * w + 2.5e3 * x * y * v * w;
-    let own = |s: &Option<Side>| s.is_none_or(|s| s == side);
-    for (_, c) in ridges.x.iter().filter(|(s, _)| own(s)) {
-        let c = c / 1000.0;
-        plain += 4e5 * past(x, c) * past(y, c) * (1.0 + 0.1 * v * w);
-    }
-    for (_, c) in ridges.z.iter().filter(|(s, _)| own(s)) {
-        let c = c / 500.0;
-        plain += 6e4 * past(v, c) * past(w, c) * (1.0 + 0.006 * x * y);
-    }
+    let plain = 1e6 + 9e4 * x * y + 9e4 * v * w + 2.5e3 * x * y * v * w;
+    let (along, up) = (spline(x, y), spline(v, w));
+    let own = |list: &[(Option<Side>, f64)], unit: f64, a: f64, b: f64| -> f64 {
+        let mine = list.iter().filter(|(s, _)| s.is_none_or(|s| s == side));
+        mine.map(|(_, c)| past(a, c / unit) * past(b, c / unit))
+            .sum()
+    };
     [
         plain,
-        spline(x, y) * (1.0 + 0.3 * v * w),
-        spline(v, w) * (1.0 + 0.3 * x * y),
-        spline(x, y) * spline(v, w),
+        along,
+        along * v * w,
+        up,
+        up * x * y,
+        along * up,
+        own(&ridges.x, 1000.0, x, y) * (1.0 + FADE[0] * v * w),
+        own(&ridges.z, 500.0, v, w) * (1.0 + FADE[1] * x * y),
     ]
 }
 
@@ -121,19 +176,18 @@ pub fn covariance(a: &Term, b: &Term, bend: Bend, ridges: &Ridges) -> f64 {
             let parts = wall(a, b, side, ridges);
             parts.iter().zip(bend.weights()).map(|(p, w)| p * w).sum()
         }
-        // Square across unless read otherwise (80 mm per m), a bulge (100 mm per m2), a lean that
-        // may change at a crease.
+        // Square across unless read otherwise (80 mm per m), leaning; as crooked as its readings say: a
+        // bulge (100 mm per m2), a lean that changes smoothly or at a crease.
         Signal::Front => {
+            let crooked = bend.front.powi(2);
             let across = if ridges.square {
                 9.0 * u * w
             } else {
-                6400.0 * u * w + 1e4 * u * u * w * w
+                6400.0 * u * w + 1e4 * crooked * (u * w).powi(2)
             };
-            let mut sum = 1e8 + across + 1.2e5 * v * z;
-            for (_, c) in &ridges.z {
-                sum += 2e5 * past(v, c / 1000.0) * past(z, c / 1000.0);
-            }
-            sum + 4e3 * spline(v, z)
+            let creases = ridges.z.iter().map(|(_, c)| c / 1000.0);
+            let creases: f64 = creases.map(|c| past(v, c) * past(z, c)).sum();
+            1e8 + across + 1.2e5 * v * z + crooked * (2e5 * creases + 4e3 * spline(v, z))
         }
         Signal::Floor => {
             2500.0 * u * w + 900.0 * spline(u, w) + 900.0 * v * z + 1e3 * (v * z).powi(2)

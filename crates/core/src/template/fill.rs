@@ -9,9 +9,9 @@ use crate::survey::model::Model;
 
 /// How many local standard deviations edges lean to the small side (a choice: with it about one
 /// edge in five is on the big side of the true line, one in a hundred by more than two deviations).
-pub const LEAN: f64 = 0.8;
+pub const LEAN: f64 = 0.7;
 /// and at most this far, mm: doubt of the course between readings is not all of it error.
-const MOST: f64 = 1.2;
+const MOST: f64 = 1.3;
 /// A thing whose top is this many standard deviations below the panel is still in its way.
 const TOP: f64 = 2.0;
 

@@ -11,7 +11,13 @@ use crate::survey::model::Model;
 const FULL: [f64; 4] = [0.0, 1.0 / 3.0, 2.0 / 3.0, 1.0];
 const QUICK: [f64; 3] = [0.0, 0.5, 1.0];
 /// The front is read this share of the half width off the centre line, rounded to 50 mm.
-const BESIDE: f64 = 0.7;
+const BESIDE: f64 = 0.8;
+/// and high up where the front is wider there by this factor.
+const WIDER: f64 = 1.15;
+/// The front's place at a crease is read if it is not known to this, mm (one standard deviation).
+const FRONT_SD: f64 = 2.5;
+/// The tape is kept this far from what it passes, mm.
+const PASSING: f64 = 20.0;
 
 /// The stations at which walls are to be measured, ascending: the usual ones and the user's own.
 pub fn stations(project: &Project, model: &Model) -> Vec<f64> {
@@ -134,11 +140,27 @@ fn lengths(p: &Words, full: bool) -> Vec<Ask> {
     let had = |z: &&f64| !p.project.survey.skipped.contains_key(&at(z).key());
     let lowest = zs.iter().find(had).map(at);
     let highest = zs.last().filter(|z| **z > 0.0).map(at);
-    let levels = p.project.survey.levels.values();
-    let creases = levels.filter(|l| full && l.ridge).map(|l| at(&l.z));
-    let mut out: Vec<Ask> = lowest.into_iter().map(|q| p.ask(q, true)).collect();
-    out.extend(highest.into_iter().chain(creases).map(|q| p.ask(q, true)));
+    let middle = crease(p).map(|z| at(&z));
+    let first = lowest.into_iter().chain(highest).chain(middle);
+    let mut out: Vec<Ask> = first.map(|q| p.ask(q, true)).collect();
+    // A front that is straight over these three is not read at every crease of the walls.
+    let open = |a: &Ask| p.open(a);
+    if full && !out.iter().any(open) {
+        let creases = p.project.survey.levels.values().filter(|l| l.ridge);
+        let unsure = |z: f64| p.model.front(0.0, z).is_none_or(|f| f.1 > FRONT_SD);
+        let unsure = creases.filter(|l| unsure(l.z)).map(|l| at(&l.z));
+        out.extend(unsure.map(|q| p.ask(q, true)));
+    }
     out
+}
+
+/// The crease nearest half way up, for surveys that take only one.
+fn crease(p: &Words) -> Option<f64> {
+    let all = || p.project.survey.levels.values();
+    let highest = all().map(|l| l.z).fold(0.0, f64::max);
+    let inner = all().filter(|l| l.ridge && l.z < highest).map(|l| l.z);
+    let off = |z: &f64| (z - highest / 2.0).abs();
+    inner.min_by(|a, b| off(a).total_cmp(&off(b)))
 }
 
 fn walls(p: &Words, full: bool) -> Vec<Ask> {
@@ -148,13 +170,7 @@ fn walls(p: &Words, full: bool) -> Vec<Ask> {
         (Some(a), Some(b)) => (a.z, b.z),
         _ => return vec![],
     };
-    // A quick survey takes one height between.
-    let half = (lowest + highest) / 2.0;
-    let inner = levels
-        .iter()
-        .map(|l| l.z)
-        .filter(|z| *z > lowest && *z < highest);
-    let middle = inner.min_by(|a, b| (a - half).abs().total_cmp(&(b - half).abs()));
+    let crease = crease(p);
     let mut out = Vec::new();
     for level in levels {
         for side in Side::BOTH
@@ -170,12 +186,13 @@ fn walls(p: &Words, full: bool) -> Vec<Ask> {
             let end = |x: f64| Some(&x) == xs.first() || Some(&x) == xs.last();
             let ridge = |x: f64| p.model.ridges_at(side).iter().any(|r| (r - x).abs() < 1.0);
             // At the lowest and the highest level the whole wall, between them one reading to tell
-            // how it bends upwards; the rest is asked by its worth.
+            // how it bends upwards; the rest is asked by its worth. A quick survey takes the ends, the
+            // bend along at the top, and the middle one of the creases.
             let between = free.get(free.len() / 2).copied();
             let wanted = |x: &f64| match level.z {
                 z if z == highest => true,
                 z if z == lowest => full || end(*x) || ridge(*x),
-                z => Some(*x) == between && (full || Some(z) == middle),
+                z => Some(*x) == between && (full || Some(z) == crease),
             };
             let at = |x: f64| Quantity::Wall {
                 side,
@@ -241,7 +258,7 @@ fn things(p: &Words, full: bool) -> Vec<Ask> {
                 .last()
                 .copied()
                 .filter(|a| z.is_some_and(|z| (a - z).abs() < 30.0));
-            let mut heights = t.heights.clone();
+            let mut heights = if full { t.heights.clone() } else { vec![] };
             heights.extend(high.or(z));
             for z in heights {
                 let at = |dim| Quantity::Thing {
@@ -249,8 +266,7 @@ fn things(p: &Words, full: bool) -> Vec<Ask> {
                     dim,
                     z: Some(z),
                 };
-                // A quick survey takes it as upright from its foot.
-                out.extend(dims.iter().map(|dim| p.ask(at(*dim), full)));
+                out.extend(dims.iter().map(|dim| p.ask(at(*dim), true)));
             }
         }
     }
@@ -291,18 +307,43 @@ fn roofs(p: &Words, full: bool, wells: bool) -> Vec<Ask> {
     out
 }
 
-/// The front beside the centre line. In a V the walls are the front.
+/// The front beside the centre line, where it is widest: at the floor, or high up in a hull. In a V
+/// the walls are the front.
 fn front(p: &Words) -> Vec<Ask> {
-    let Some(length) = p.model.length(0.0) else {
-        return vec![];
+    let half = |side: Side, z: f64| {
+        let length = p.model.length(z)?;
+        p.model.offset(side, length - 20.0, z)
     };
-    let half = Side::BOTH.map(|s| p.model.offset(s, length - 20.0, 0.0).unwrap_or(0.0));
+    let highest = p.project.survey.levels.values().map(|l| l.z);
+    let highest = highest.fold(0.0, f64::max);
     let mut out = Vec::new();
     for side in Side::BOTH {
-        let y = (half[side as usize] * BESIDE / 50.0).floor() * 50.0;
+        let beside =
+            |k: &Known| matches!(k.quantity, Quantity::Length { y, .. } if y * side.sign() > 0.0);
+        // Its place would wander with every reading of the wall.
+        if p.model.known.values().any(beside) {
+            continue;
+        }
+        let (Some(low), Some(high)) = (half(side, 0.0), half(side, highest)) else {
+            continue;
+        };
+        let (z, half) = if high > WIDER * low {
+            (highest, high)
+        } else {
+            (0.0, low)
+        };
+        // The tape passes what stands on that side.
+        let things = p
+            .model
+            .things()
+            .filter(|o| o.side == side && o.z.0 <= z && z <= o.z.1);
+        let free = things
+            .map(|o| o.face - PASSING)
+            .fold(half * BESIDE, f64::min);
+        let y = (free / 50.0).floor() * 50.0;
         if y >= 100.0 {
             let y = side.sign() * y;
-            out.push(p.ask(Quantity::Length { z: 0.0, y }, true));
+            out.push(p.ask(Quantity::Length { z, y }, true));
         }
     }
     out

@@ -116,7 +116,7 @@ pub struct Progress {
 /// Doubt of a panel's edge at which a survey ends, mm (one standard deviation).
 pub fn goal(of: Thoroughness) -> f64 {
     match of {
-        Thoroughness::Quick => 3.0,
+        Thoroughness::Quick => 4.2,
         Thoroughness::Full => 1.5,
     }
 }
@@ -126,9 +126,9 @@ pub fn budget(survey: &Survey) -> usize {
     let plain = |t: &&Thing| matches!(t.form, Form::Box | Form::Rounded);
     let odd = survey.things.values().filter(|t| !plain(t)).count();
     match survey.protocol {
-        Thoroughness::Quick => 18 + 2 * survey.things.len().min(3),
+        Thoroughness::Quick => 30 + 4 * odd.min(3),
         // Things of odd form take some more.
-        Thoroughness::Full => 58 + 6 * odd.min(3),
+        Thoroughness::Full => 60 + 6 * odd.min(3),
     }
 }
 
@@ -136,7 +136,7 @@ pub fn budget(survey: &Survey) -> usize {
 pub fn asks(project: &Project, model: &Model) -> (Vec<Ask>, Progress) {
     let p = words::Words::new(project, model);
     let mut all = basic::asks(&p);
-    all.retain(|a| wanted(project, model, a));
+    all.retain(|a| p.open(a));
     // Without a length there are no places to measure at.
     let begun = model.length(0.0).is_some();
     if !begun {
@@ -174,19 +174,6 @@ pub fn asks(project: &Project, model: &Model) -> (Vec<Ask>, Progress) {
     all.sort_by_key(|a| !a.needed);
     let progress = progress(&p, &all, edges);
     (all, progress)
-}
-
-fn wanted(project: &Project, model: &Model, ask: &Ask) -> bool {
-    match &ask.target {
-        Target::Reading { quantity, .. } => {
-            model.get(quantity).is_none() && !project.survey.skipped.contains_key(&quantity.key())
-        }
-        Target::Ridge { id } => {
-            !project.survey.stations.contains_key(id)
-                && !project.survey.skipped.contains_key(&ask.key)
-        }
-        Target::Field { .. } => true,
-    }
 }
 
 fn progress(p: &words::Words, asks: &[Ask], edges: Option<f64>) -> Progress {

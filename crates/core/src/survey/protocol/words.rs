@@ -50,6 +50,20 @@ impl<'a> Words<'a> {
         }
     }
 
+    /// Not answered yet, nor skipped.
+    pub fn open(&self, ask: &Ask) -> bool {
+        let survey = &self.project.survey;
+        match &ask.target {
+            Target::Reading { quantity, .. } => {
+                self.model.get(quantity).is_none() && !survey.skipped.contains_key(&quantity.key())
+            }
+            Target::Ridge { id } => {
+                !survey.stations.contains_key(id) && !survey.skipped.contains_key(&ask.key)
+            }
+            Target::Field { .. } => true,
+        }
+    }
+
     /// From what is known already, with the doubt that leaves; nothing if that says nothing.
     fn expected(&self, q: &Quantity) -> Option<Expected> {
         self.model.length(0.0)?;

@@ -109,7 +109,7 @@ pub fn asks(p: &Words, room: usize) -> (Vec<Ask>, Option<f64>) {
         let Some((c, _)) = best.filter(|b| b.1 > 1e-3) else {
             break;
         };
-        let excess = before > 1.35 * goal;
+        let excess = before > 1.2 * goal;
         field.take(c, noise);
         let needed = excess && (full || before > 1.5 * goal) && out.len() < room;
         let mut ask = p.ask(quantity(&places[c]), needed);

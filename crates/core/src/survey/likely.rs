@@ -1,0 +1,141 @@
+//! How strongly the walls of this vehicle bend and crease: the scales that make its readings most
+//! likely (empirical covariance function, as in collocation), leaning to the usual ones.
+
+use nalgebra::{DMatrix, DVector};
+
+use super::field::Equation;
+use super::signal::{Bend, PARTS, Ridges, SCALES, Signal, covariance, wall};
+
+/// Scales tried one after the other, as multiples of the usual (a choice of grid, not of values).
+const TRIES: [f64; 7] = [0.06, 0.16, 0.4, 1.0, 2.4, 6.0, 16.0];
+/// How far from the usual is still usual: a factor of e^1.2.
+const SPREAD: f64 = 1.2;
+/// The same for the front, where straight is as usual as crooked.
+const FRONT: [f64; 5] = [0.03, 0.1, 0.3, 1.0, 3.0];
+const FRONT_SPREAD: f64 = 2.0;
+/// Fewer readings of walls say nothing of how they bend.
+const FEW: usize = 5;
+
+/// The likeliest bend for the readings.
+pub fn likely(equations: &[Equation], ridges: &Ridges) -> Bend {
+    Bend {
+        front: front(equations, ridges),
+        ..walls(equations, ridges)
+    }
+}
+
+/// Equations that are of nothing but signals of a kind.
+fn only(equations: &[Equation], kind: fn(Signal) -> bool) -> Vec<&Equation> {
+    let own = |e: &&Equation| e.terms.iter().all(|t| kind(t.signal));
+    equations.iter().filter(own).collect()
+}
+
+/// Minus the logarithm of how likely `values` are with covariance `k`.
+fn unlikely(k: DMatrix<f64>, values: &DVector<f64>) -> f64 {
+    let Some(f) = k.cholesky() else {
+        return f64::INFINITY;
+    };
+    let half = f.l_dirty().solve_lower_triangular(values);
+    let fit = half.map_or(f64::INFINITY, |h| h.norm_squared());
+    let size: f64 = f.l_dirty().diagonal().iter().map(|d| d.ln()).sum();
+    fit / 2.0 + size
+}
+
+fn values(of: &[&Equation]) -> DVector<f64> {
+    DVector::from_iterator(of.len(), of.iter().map(|e| e.value))
+}
+
+/// How crooked the front is.
+fn front(equations: &[Equation], ridges: &Ridges) -> f64 {
+    let own = only(equations, |s| s == Signal::Front);
+    if own.len() < 3 {
+        return 1.0;
+    }
+    let values = values(&own);
+    let score = |front: f64| {
+        let bend = Bend {
+            front,
+            ..Bend::USUAL
+        };
+        let k = DMatrix::from_fn(own.len(), own.len(), |i, j| {
+            let noise = if i == j { own[i].sd.powi(2) } else { 0.0 };
+            let pairs = own[i].terms.iter();
+            let pairs = pairs.flat_map(|a| own[j].terms.iter().map(move |b| (a, b)));
+            noise
+                + pairs
+                    .map(|(a, b)| covariance(a, b, bend, ridges))
+                    .sum::<f64>()
+        });
+        unlikely(k, &values) + (front.ln() / FRONT_SPREAD).powi(2) / 2.0
+    };
+    let tries = FRONT.into_iter().map(|f| (score(f), f));
+    let best = tries.min_by(|a, b| a.0.total_cmp(&b.0));
+    best.map_or(1.0, |b| b.1)
+}
+
+fn walls(equations: &[Equation], ridges: &Ridges) -> Bend {
+    let walls = only(equations, |s| matches!(s, Signal::Wall(_)));
+    if walls.len() < FEW {
+        return Bend::USUAL;
+    }
+    let values = values(&walls);
+    let parts = parts(&walls, ridges);
+    let score = |scales: &[f64; SCALES]| -> f64 {
+        let weights = Bend::scaled(scales).weights();
+        let mut k = DMatrix::zeros(walls.len(), walls.len());
+        for (part, weight) in parts.iter().zip(weights) {
+            k.zip_apply(part, |sum, p| *sum += weight * p);
+        }
+        let unusual: f64 = scales.iter().map(|s| (s.ln() / SPREAD).powi(2)).sum();
+        unlikely(k, &values) + unusual / 2.0
+    };
+    // Without creases their scale is nothing to look for.
+    let open = [true, true, !ridges.x.is_empty(), !ridges.z.is_empty(), true];
+    let mut scales = [1.0; SCALES];
+    let mut best = score(&scales);
+    for _ in 0..2 {
+        let before = scales;
+        for i in (0..SCALES).filter(|i| open[*i]) {
+            for scale in TRIES {
+                let mut next = scales;
+                next[i] = scale;
+                let s = score(&next);
+                if s < best - 1e-9 {
+                    (best, scales) = (s, next);
+                }
+            }
+        }
+        if scales == before {
+            break;
+        }
+    }
+    Bend::scaled(&scales)
+}
+
+/// The covariances of the readings, part by part; their noise is with the first.
+fn parts(walls: &[&Equation], ridges: &Ridges) -> [DMatrix<f64>; PARTS] {
+    let n = walls.len();
+    let mut parts: [DMatrix<f64>; PARTS] = std::array::from_fn(|_| DMatrix::zeros(n, n));
+    for i in 0..n {
+        for j in 0..=i {
+            let mut sums = [0.0; PARTS];
+            for a in &walls[i].terms {
+                for b in &walls[j].terms {
+                    if let (Signal::Wall(s), true) = (a.signal, a.signal == b.signal) {
+                        for (sum, v) in sums.iter_mut().zip(wall(a, b, s, ridges)) {
+                            *sum += a.by * b.by * v;
+                        }
+                    }
+                }
+            }
+            if i == j {
+                sums[0] += walls[i].sd.powi(2);
+            }
+            for (part, v) in parts.iter_mut().zip(sums) {
+                part[(i, j)] = v;
+                part[(j, i)] = v;
+            }
+        }
+    }
+    parts
+}
