@@ -41,8 +41,8 @@ pub struct Taken {
 
 /// After this many readings the person stops looking for improvements; what disagrees is still read
 /// again, up to the second number.
-const ENOUGH: [usize; 2] = [86, 90];
-const ENOUGH_QUICK: [usize; 2] = [42, 46];
+const ENOUGH: [usize; 2] = [96, 100];
+const ENOUGH_QUICK: [usize; 2] = [50, 52];
 /// Readings taken before looking at the list again; improvements count twice.
 const ROUND: usize = 8;
 

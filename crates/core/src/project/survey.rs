@@ -236,7 +236,8 @@ impl Quantity {
     /// A key: two readings with the same key are readings of the same thing. Places count as the
     /// same within half a millimetre.
     pub fn key(&self) -> String {
-        let mm = |v: &f64| format!("{:.0}", v + 0.0);
+        // Whole millimetres as an integer: keys are made often, and decimals are slow to write.
+        let mm = |v: &f64| v.round_ties_even() as i64;
         // Places on the centre line and at the foot are the usual ones and are left out.
         let aside = |y: &f64| {
             if *y == 0.0 {

@@ -96,7 +96,8 @@ fn walls(equations: &[Equation], ridges: &Ridges) -> Bend {
     for _ in 0..2 {
         let before = scales;
         for i in (0..SCALES).filter(|i| open[*i]) {
-            for scale in TRIES {
+            let now = scales[i];
+            for scale in TRIES.into_iter().filter(|t| *t != now) {
                 let mut next = scales;
                 next[i] = scale;
                 let s = score(&next);

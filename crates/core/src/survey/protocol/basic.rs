@@ -123,9 +123,7 @@ pub fn asks(p: &Words) -> Vec<Ask> {
     all.extend(things(p, full));
     all.extend(walls(p, full));
     all.extend(roofs(p, full, wells));
-    if full {
-        all.extend(front(p));
-    }
+    all.extend(front(p));
     all
 }
 

@@ -121,12 +121,21 @@ pub fn goal(of: Thoroughness) -> f64 {
     }
 }
 
+/// So many more are asked for where the doubt is still twice the goal: a hull bent in all ways.
+const MORE: usize = 12;
+
+/// How many refinements a survey has room for.
+struct Room {
+    usual: usize,
+    most: usize,
+}
+
 /// Readings after which refinements are no longer asked for, only offered.
 pub fn budget(survey: &Survey) -> usize {
     let plain = |t: &&Thing| matches!(t.form, Form::Box | Form::Rounded);
     let odd = survey.things.values().filter(|t| !plain(t)).count();
     match survey.protocol {
-        Thoroughness::Quick => 30 + 4 * odd.min(3),
+        Thoroughness::Quick => 34 + 4 * odd.min(3),
         // Things of odd form take some more.
         Thoroughness::Full => 60 + 6 * odd.min(3),
     }
@@ -160,7 +169,10 @@ pub fn asks(project: &Project, model: &Model) -> (Vec<Ask>, Progress) {
                 .iter()
                 .filter(|a| a.needed && !a.key.contains("wall") && !a.key.contains("width."));
             let owed = owed.count();
-            let room = budget(&project.survey).saturating_sub(spent + owed);
+            let room = Room {
+                usual: budget(&project.survey).saturating_sub(spent + owed),
+                most: (budget(&project.survey) + MORE).saturating_sub(spent + owed),
+            };
             let (more, worst) = worth::asks(&p, room);
             edges = worst;
             all.extend(more);

@@ -2,7 +2,7 @@
 //! panels, per minute. Found without taking it: the doubt left does not depend on what it will say.
 
 use super::words::{Words, minutes};
-use super::{Ask, goal};
+use super::{Ask, Room, goal};
 use crate::project::survey::{Quantity, Side, Thoroughness};
 use crate::survey::signal::{Signal, Term};
 
@@ -82,7 +82,7 @@ pub fn worst(p: &Words) -> Option<f64> {
 /// The readings worth taking, best first, and the largest doubt now, mm.
 ///
 /// They are needed while the survey has `room` for them beside the checks it still owes.
-pub fn asks(p: &Words, room: usize) -> (Vec<Ask>, Option<f64>) {
+pub fn asks(p: &Words, room: Room) -> (Vec<Ask>, Option<f64>) {
     let Some(now) = worst(p) else {
         return (vec![], None);
     };
@@ -111,6 +111,11 @@ pub fn asks(p: &Words, room: usize) -> (Vec<Ask>, Option<f64>) {
         };
         let excess = before > 1.2 * goal;
         field.take(c, noise);
+        let room = if before > 2.0 * goal {
+            room.most
+        } else {
+            room.usual
+        };
         let needed = excess && (full || before > 1.5 * goal) && out.len() < room;
         let mut ask = p.ask(quantity(&places[c]), needed);
         ask.why = format!(
