@@ -255,7 +255,7 @@ impl Truth<'_> {
             Quantity::Roof { x, y } => v.roof(*x, *y),
             Quantity::Slope { .. } => Some(0.0),
             Quantity::Thing { id, dim, z } => self.thing(id, *dim, *z),
-            Quantity::Opening { dim, id } if id == REAR => self.opening(*dim),
+            Quantity::Opening { dim, id, z } if id == REAR => self.opening(*dim, *z),
             Quantity::Opening { .. } => None,
         }
     }
@@ -269,7 +269,7 @@ impl Truth<'_> {
         (free >= wall - 0.5).then_some(wall)
     }
 
-    fn opening(&self, dim: OpeningDim) -> Option<f64> {
+    fn opening(&self, dim: OpeningDim, z: Option<f64>) -> Option<f64> {
         let o = self
             .v
             .openings
@@ -293,6 +293,7 @@ impl Truth<'_> {
             OpeningDim::WidthFloor => width(1.0),
             OpeningDim::WidthTop => width(top - 80.0),
             OpeningDim::Height => Some(top),
+            OpeningDim::Width => width(z?),
         }
     }
 

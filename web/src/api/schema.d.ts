@@ -1240,6 +1240,8 @@ export interface components {
         Opening: {
             /** @description What it is called. */
             name: string;
+            /** @description Heights over its sill at which its width is measured besides foot and top, mm: its outline. */
+            heights?: number[];
             /**
              * Format: double
              * @description Free depth behind it to turn a panel in, mm.
@@ -1252,7 +1254,7 @@ export interface components {
          * @description A dimension of the rear opening.
          * @enum {string}
          */
-        OpeningDim: "width_floor" | "width_top" | "height";
+        OpeningDim: "width_floor" | "width_top" | "height" | "width";
         /** @description A piece of sheet to be cut. */
         Part: {
             /** @description Identifier, stable while the choices stay. */
@@ -1635,6 +1637,11 @@ export interface components {
             dim: components["schemas"]["OpeningDim"];
             /** @description Which opening. */
             id?: string;
+            /**
+             * Format: double
+             * @description Of a width: at which height over the sill.
+             */
+            z?: number | null;
             /** @enum {string} */
             of: "opening";
         };

@@ -27,6 +27,9 @@ export async function mountAt(component: Component, stage: string, props: object
             '<label><input type="checkbox" :checked="modelValue" @change="$emit(\'update:modelValue\', $event.target.checked); $emit(\'change\', $event.target.checked)" /><slot /></label>',
         },
         ElInput: { template: "<input />" },
+        ElDialog: { template: "<section><slot /></section>" },
+        ElSelect: { template: "<div><slot /></div>" },
+        ElOption: { props: ["label"], template: "<span>{{ label }}</span>" },
       },
     },
   });

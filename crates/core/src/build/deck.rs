@@ -7,19 +7,18 @@ use utoipa::ToSchema;
 use super::joint::{self, Demands, Parting};
 use super::span::{Burden, Sag, burden, sag, spans_needed};
 use super::supports::{self, Support};
-use super::vents;
-use crate::cutting::nest::PartGrain;
+use super::top::{panels, shown};
+use super::why::clearance_why;
 use crate::geometry::inset::EdgeClearance;
 use crate::geometry::region::Region;
-use crate::geometry::relief::relieve;
 use crate::mechanics::material::Grain;
-use crate::parts::{Blank, Part, Why, marking};
+use crate::parts::{Part, Why, marking};
 use crate::project::Project;
-use crate::project::deck::{Deck, Split, Top};
-use crate::project::survey::{Cover, Side};
-use crate::survey::model::{FaceFrom, Model, Obstacle};
+use crate::project::deck::{Deck, Split};
+use crate::project::survey::{Cover, REAR};
+use crate::survey::model::{Model, Obstacle};
 use crate::template::outline::{Bounds, free_panel};
-use crate::units::figure::{Figure, Step, Writer};
+use crate::units::figure::Figure;
 
 /// Clearance is this many standard deviations of the readings behind an edge.
 pub const SIGMAS: f64 = 3.0;
@@ -149,10 +148,7 @@ pub fn work(
     let lines = lines(&whole, deck, e, &who);
     let demands = Demands {
         sheet,
-        opening: model.opening().map(|(a, b)| {
-            let doubt = 2.0 * SIGMAS * model.sd;
-            ((a - doubt).max(0.0), (b - doubt).max(0.0))
-        }),
+        opening: model.ways_through(REAR, 2.0 * SIGMAS * model.sd),
         depth: model.length(0.0)?,
         thickness: deck.thickness,
     };
@@ -247,228 +243,4 @@ fn runs(lines: &[f64], joints: &[f64]) -> Vec<Vec<f64>> {
     }
     out.retain(|r: &Vec<f64>| !r.is_empty());
     out
-}
-
-fn clearance_why(deck: &Deck, sd: f64, clearance: f64, w: &Writer) -> Why {
-    let steps = match deck.clearance {
-        Some(_) => vec![w.note("as you set it")],
-        None => vec![
-            w.step(
-                "",
-                format!("{SIGMAS} x doubt of the readings (±{sd:.1} mm)"),
-                SIGMAS * sd,
-            ),
-            w.step("+", "finish on the edge", deck.finish),
-        ],
-    };
-    Why {
-        about: "clearance to the walls".into(),
-        total: w.figure(clearance),
-        steps,
-    }
-}
-
-/// The pieces as they are drawn in plan.
-fn shown(deck: &Deck, parting: &Parting) -> Vec<Region> {
-    let pieces: Vec<Region> = match deck.top {
-        Top::Solid => parting.pieces.clone(),
-        Top::Slats => slats(deck, &parting.pieces),
-    };
-    pieces
-        .iter()
-        .flat_map(|p| relieve(p, deck.internal_radius).into_iter().take(1))
-        .collect()
-}
-
-/// Slats along the bay cut out of the pieces, evenly over the whole width.
-fn slats(deck: &Deck, pieces: &[Region]) -> Vec<Region> {
-    let (x0, y0, x1, y1) = joint::bounds(pieces);
-    let pitch = deck.slat_width + deck.slat_gap;
-    let n = (((y1 - y0) + deck.slat_gap) / pitch).floor().max(1.0);
-    let first = y0 + ((y1 - y0) - (n * pitch - deck.slat_gap)).max(0.0) / 2.0;
-    let mut out = Vec::new();
-    for i in 0..n as usize {
-        let y = first + i as f64 * pitch;
-        let strip = Region::rectangle(x0 - 1.0, y, x1 + 1.0, y + deck.slat_width);
-        for piece in pieces {
-            out.extend(piece.and(&strip));
-        }
-    }
-    out.retain(|r| r.size().0 > 100.0);
-    out
-}
-
-fn panels(
-    deck: &Deck,
-    parting: &Parting,
-    lines: &[f64],
-    model: &Model,
-    crossing: &[&Obstacle],
-    clearance: &Why,
-    w: &Writer,
-) -> Vec<Blank> {
-    let blank = |i: usize, region: Region, name: String, letter, vents: Vec<([f64; 2], f64)>| {
-        let mut then = vec![
-            format!("ease all edges {}", w.say(2.0)),
-            "dry fit before any finish".to_string(),
-        ];
-        if !vents.is_empty() {
-            then.insert(
-                0,
-                format!(
-                    "{} vents, diameter {}, as drawn",
-                    vents.len(),
-                    w.say(vents::DIAMETER)
-                ),
-            );
-        }
-        Blank {
-            id: format!("panel-{}", i + 1),
-            letter,
-            name,
-            material: deck.material.clone(),
-            thickness: deck.thickness,
-            relief: deck.internal_radius,
-            vents,
-            windows: vec![],
-            grain: PartGrain::Along,
-            then,
-            why: edge_why(&region, deck, model, crossing, clearance, w),
-            plane: deck.underside.unwrap_or(0.0),
-            marked: region,
-        }
-    };
-    match deck.top {
-        Top::Solid => parting
-            .pieces
-            .iter()
-            .enumerate()
-            .map(|(i, r)| {
-                let vents = vents::place(r, lines)
-                    .into_iter()
-                    .map(|p| (p, vents::DIAMETER))
-                    .collect();
-                let name = format!("{}{}", deck.name, place_name(r, parting));
-                blank(i, r.clone(), name, "D", vents)
-            })
-            .collect(),
-        Top::Slats => slats(deck, &parting.pieces)
-            .into_iter()
-            .enumerate()
-            .map(|(i, r)| blank(i, r, format!("{}, slat", deck.name), "S", vec![]))
-            .collect(),
-    }
-}
-
-/// `, left half`, `, rear left`... by where a piece lies.
-fn place_name(piece: &Region, parting: &Parting) -> String {
-    let (x0, y0, x1, y1) = piece.bounds();
-    let (x, y) = ((x0 + x1) / 2.0, (y0 + y1) / 2.0);
-    let along = parting
-        .xs
-        .first()
-        .map(|at| if x < *at { "rear" } else { "front" });
-    let across = parting
-        .ys
-        .first()
-        .map(|at| if y < *at { "right" } else { "left" });
-    match (along, across) {
-        (None, None) => String::new(),
-        (Some(a), None) => format!(", {a} half"),
-        (None, Some(s)) => format!(", {s} half"),
-        (Some(a), Some(s)) => format!(", {a} {s}"),
-    }
-}
-
-/// How the piece's edges came about: its width at the walls, and every cut-out it touches.
-fn edge_why(
-    piece: &Region,
-    deck: &Deck,
-    model: &Model,
-    crossing: &[&Obstacle],
-    clearance: &Why,
-    w: &Writer,
-) -> Vec<Why> {
-    let (x0, y0, x1, y1) = piece.bounds();
-    let z = deck.underside.unwrap_or(0.0);
-    let c = clearance.total.value;
-    let mut out = Vec::new();
-    for (side, reach) in [(Side::Left, y1), (Side::Right, -y0)] {
-        // The station at which the piece is widest on this side.
-        let at = piece
-            .outer
-            .iter()
-            .filter(|p| (side.sign() * p[1] - reach).abs() < 0.5)
-            .map(|p| p[0])
-            .fold(f64::NAN, f64::max);
-        let wall = at.is_finite().then(|| model.wall(side, at, z)).flatten();
-        let Some((wall, _)) = wall else {
-            continue;
-        };
-        // A piece that ends at a joint does not reach this wall.
-        if reach < wall - 3.0 * c - 30.0 {
-            continue;
-        }
-        let mut steps = vec![w.step(
-            "",
-            format!("{} wall from centre, {} in", side.word(), w.say(at)),
-            wall,
-        )];
-        steps.extend(clearance_steps(deck, (c - deck.finish) / SIGMAS, w));
-        let rest = wall - c - reach;
-        if rest.abs() > 0.05 {
-            steps.push(w.step(
-                if rest > 0.0 { "-" } else { "+" },
-                "lean of the wall over the thickness, and corner",
-                rest.abs(),
-            ));
-        }
-        out.push(Why {
-            about: format!("{} edge from centre", side.word()),
-            total: w.figure(reach),
-            steps,
-        });
-    }
-    for o in crossing {
-        let touches = o.x.1 > x0 && o.x.0 < x1 && {
-            let s = o.side.sign();
-            let (lo, hi) = if s > 0.0 { (y0, y1) } else { (-y1, -y0) };
-            hi > o.face - 3.0 * c && lo < o.face
-        };
-        if !touches {
-            continue;
-        }
-        let mut steps = match o.how {
-            FaceFrom::Centre => vec![w.step("", format!("{} face from centre", o.name), o.face)],
-            FaceFrom::Wall(wall, width) => vec![
-                w.step("", format!("{} wall from centre", o.side.word()), wall),
-                w.step("-", format!("{} stands in", o.name), width),
-            ],
-        };
-        steps.extend(clearance_steps(deck, o.sd, w));
-        if o.extra > 0.0 {
-            steps.push(w.step("-", "clearance and movement it wants", o.extra));
-        }
-        let own = deck.clearance.unwrap_or(SIGMAS * o.sd + deck.finish) + o.extra;
-        out.push(Why {
-            about: format!("cut-out for {} from centre", o.name),
-            total: w.figure(o.face - own),
-            steps,
-        });
-    }
-    out
-}
-
-fn clearance_steps(deck: &Deck, sd: f64, w: &Writer) -> Vec<Step> {
-    match deck.clearance {
-        Some(c) => vec![w.step("-", "clearance, as you set it", c)],
-        None => vec![
-            w.step(
-                "-",
-                format!("clearance (readings ±{sd:.1} x {SIGMAS})"),
-                SIGMAS * sd,
-            ),
-            w.step("-", "finish on the edge", deck.finish),
-        ],
-    }
 }

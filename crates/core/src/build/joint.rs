@@ -1,6 +1,6 @@
 //! Where a deck is parted: as little as sheet and opening allow, and across only over a support.
 
-use crate::geometry::pass::way_in;
+use crate::geometry::pass::best_way;
 use crate::geometry::region::Region;
 use crate::geometry::split::{lies_on, part_at};
 use crate::project::deck::Split;
@@ -10,8 +10,9 @@ use crate::project::deck::Split;
 pub struct Demands {
     /// Usable sheet, mm.
     pub sheet: (f64, f64),
-    /// Rear opening less the readings' doubt, if measured.
-    pub opening: Option<(f64, f64)>,
+    /// Rectangles that the rear opening leaves free, less the readings' doubt; none while it is not
+    /// measured.
+    pub opening: Vec<(f64, f64)>,
     /// Room behind the opening, mm.
     pub depth: f64,
     /// Thickness of the deck, mm.
@@ -81,12 +82,16 @@ pub fn try_way(whole: &[Region], lines: &[f64], way: Split, demands: &Demands) -
     let on_sheet = pieces
         .iter()
         .all(|p| lies_on(p, demands.sheet.0, demands.sheet.1));
-    let through = demands.opening.is_none_or(|opening| {
-        pieces.iter().all(|p| {
+    let through = demands.opening.is_empty()
+        || pieces.iter().all(|p| {
             let (w, h) = p.size();
-            way_in([w, h, demands.thickness], opening, Some(demands.depth)).is_some()
-        })
-    });
+            best_way(
+                [w, h, demands.thickness],
+                &demands.opening,
+                Some(demands.depth),
+            )
+            .is_some()
+        });
     Parting {
         how: way,
         pieces,

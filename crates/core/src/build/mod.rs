@@ -4,4 +4,6 @@ pub mod deck;
 pub mod joint;
 pub mod span;
 pub mod supports;
+mod top;
 pub mod vents;
+mod why;

@@ -1,9 +1,11 @@
 //! Does every piece come through the rear opening?
 
 use super::{Ctx, Finding, Severity, set};
+use crate::build::deck::SIGMAS;
 use crate::build::joint::try_way;
-use crate::geometry::pass::way_in;
+use crate::geometry::pass::best_way;
 use crate::project::deck::Split;
+use crate::project::survey::REAR;
 
 const SOURCE: &str = "rectangle in rectangle: Carver 1957, Wetzel 2000";
 
@@ -11,9 +13,10 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
     let mut out = Vec::new();
     for d in ctx.decks {
         let Some(worked) = d.worked else { continue };
-        let Some(opening) = worked.demands.opening else {
+        let openings = &worked.demands.opening;
+        if openings.is_empty() {
             continue;
-        };
+        }
         for (part, piece) in worked
             .parts
             .iter()
@@ -22,6 +25,8 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         {
             let (w, h) = piece.size();
             let dims = [w, h, d.deck.thickness];
+            let way = best_way(dims, openings, Some(worked.demands.depth));
+            let opening = way.map_or(openings[0], |w| w.1);
             let rule = format!(
                 "its cross-section through {} x {} (readings' doubt taken off), what leads at most {} deep",
                 ctx.w.say(opening.0),
@@ -29,7 +34,23 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
                 ctx.w.say(worked.demands.depth)
             );
             let id = format!("door.{}.{}", d.id, part.id);
-            let Some(way) = way_in(dims, opening, Some(worked.demands.depth)) else {
+            let Some((way, _)) = way else {
+                if let Some(by) = other_door(ctx, dims) {
+                    out.push(
+                        Finding::new(
+                            id,
+                            Severity::Look,
+                            "layout",
+                            format!(
+                                "{} does not come through the rear opening; {by}.",
+                                part.mark
+                            ),
+                        )
+                        .rule(rule, SOURCE)
+                        .show("parts", part.id.clone()),
+                    );
+                    continue;
+                }
                 let mut f = Finding::new(
                     id,
                     Severity::Stop,
@@ -85,6 +106,29 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         }
     }
     out
+}
+
+/// Another door that a piece comes through, in words.
+fn other_door(ctx: &Ctx, dims: [f64; 3]) -> Option<String> {
+    let doubt = 2.0 * SIGMAS * ctx.model.sd;
+    let openings = &ctx.project.survey.openings;
+    openings
+        .iter()
+        .filter(|(id, _)| *id != REAR)
+        .find_map(|(id, o)| {
+            let (way, _) = best_way(dims, &ctx.model.ways_through(id, doubt), o.depth)?;
+            let how = if way.through.tilted {
+                format!("turned by {:.0}°", way.through.angle_deg)
+            } else {
+                "straight".into()
+            };
+            let first = if o.seat_first {
+                ", a seat moved first"
+            } else {
+                ""
+            };
+            Some(format!("it comes in by the {} {how}{first}", o.name))
+        })
 }
 
 /// The pieces put together again, as their common bounding shape.

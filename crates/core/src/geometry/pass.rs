@@ -78,6 +78,21 @@ pub struct WayIn {
     pub through: Through,
 }
 
+/// The best way through any of several rectangles, and which.
+pub fn best_way(
+    dims: [f64; 3],
+    openings: &[(f64, f64)],
+    depth: Option<f64>,
+) -> Option<(WayIn, (f64, f64))> {
+    let ways = openings
+        .iter()
+        .filter_map(|o| Some((way_in(dims, *o, depth)?, *o)));
+    ways.reduce(|a, b| {
+        let worth = |w: &WayIn| (!w.through.tilted, w.through.spare);
+        if worth(&b.0) > worth(&a.0) { b } else { a }
+    })
+}
+
 /// The best way for a box of `dims` through `opening`: upright if possible, then with most to
 /// spare. The leading dimension may not exceed `depth` if there is one.
 pub fn way_in(dims: [f64; 3], opening: (f64, f64), depth: Option<f64>) -> Option<WayIn> {

@@ -2,7 +2,7 @@
 
 use super::deck::Deck;
 use super::survey::Survey;
-use super::survey::{Quantity, REAR, Reading, ThingDim};
+use super::survey::{OpeningDim, Quantity, REAR, Reading, ThingDim};
 use super::{Module, Project};
 use crate::compute::tape_problem;
 use crate::input::{MAX_LENGTH, count, escape, positive, within};
@@ -135,6 +135,10 @@ fn fittings(s: &Survey) -> Result<(), Problem> {
         let at = format!("/survey/openings/{}", escape(id));
         text(&o.name, &format!("{at}/name"))?;
         optional(o.depth, &format!("{at}/depth"), 0.0, MAX_LENGTH)?;
+        count(o.heights.len(), &format!("{at}/heights"), 0, 20)?;
+        for (i, z) in o.heights.iter().enumerate() {
+            within(*z, &format!("{at}/heights/{i}"), 1.0, 5000.0)?;
+        }
     }
     for (id, seat) in &s.seats {
         let at = format!("/survey/seats/{}", escape(id));
@@ -236,7 +240,15 @@ fn reading(p: &Project, r: &Reading, at: &str) -> Result<(), Problem> {
                 format!("There is no opening \"{id}\" in the survey."),
             ));
         }
-        Quantity::Opening { .. } => {}
+        Quantity::Opening { dim, z, .. } => {
+            if (*dim == OpeningDim::Width) != z.is_some() {
+                return Err(Problem::impossible(
+                    format!("{q}/z"),
+                    "A width has the height it was taken at, and only a width has one.",
+                ));
+            }
+            optional(*z, &format!("{q}/z"), 1.0, 5000.0)?;
+        }
     }
     if let Some(d) = &r.datum
         && !p.survey.datums.contains_key(d)

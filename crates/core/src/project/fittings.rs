@@ -46,6 +46,9 @@ pub enum FixingKind {
 pub struct Opening {
     /// What it is called.
     pub name: String,
+    /// Heights over its sill at which its width is measured besides foot and top, mm: its outline.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub heights: Vec<f64>,
     /// Free depth behind it to turn a panel in, mm.
     #[serde(default)]
     pub depth: Option<f64>,

@@ -149,6 +149,8 @@ pub enum OpeningDim {
     WidthTop,
     /// Height.
     Height,
+    /// Width at a height between.
+    Width,
 }
 
 /// What a reading is a reading of. Millimetres, vehicle frame: x forward of the rear threshold,
@@ -229,6 +231,9 @@ pub enum Quantity {
         /// Which opening.
         #[serde(default = "rear")]
         id: String,
+        /// Of a width: at which height over the sill.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        z: Option<f64>,
     },
 }
 
@@ -264,12 +269,13 @@ impl Quantity {
                     Some(z) => format!("thing.{id}.{dim}.{}", mm(z)),
                 }
             }
-            Quantity::Opening { dim, id } => {
+            Quantity::Opening { dim, id, z } => {
                 let dim = format!("{dim:?}").to_lowercase();
+                let up = z.map_or(String::new(), |z| format!(".{}", mm(&z)));
                 if id == REAR {
-                    format!("opening.{dim}")
+                    format!("opening.{dim}{up}")
                 } else {
-                    format!("opening.{id}.{dim}")
+                    format!("opening.{id}.{dim}{up}")
                 }
             }
         }
@@ -286,7 +292,16 @@ impl Quantity {
 
     /// A dimension of the rear opening.
     pub fn rear(dim: OpeningDim) -> Quantity {
-        Quantity::Opening { dim, id: rear() }
+        Quantity::opening(&rear(), dim)
+    }
+
+    /// A dimension of an opening.
+    pub fn opening(id: &str, dim: OpeningDim) -> Quantity {
+        Quantity::Opening {
+            dim,
+            id: id.into(),
+            z: None,
+        }
     }
 }
 

@@ -322,8 +322,8 @@ pub fn what(project: &Project, q: &Quantity) -> String {
             let up = z.map_or(String::new(), |z| format!(", {} up", say(z)));
             format!("{}, {}{up}", capital(name), dimension(*dim))
         }
-        Quantity::Opening { dim, id } => format!(
-            "{}, {}",
+        Quantity::Opening { dim, id, z } => format!(
+            "{}, {}{}",
             project
                 .survey
                 .openings
@@ -333,7 +333,9 @@ pub fn what(project: &Project, q: &Quantity) -> String {
                 crate::project::survey::OpeningDim::WidthFloor => "width at the floor",
                 crate::project::survey::OpeningDim::WidthTop => "width at the top",
                 crate::project::survey::OpeningDim::Height => "height",
-            }
+                crate::project::survey::OpeningDim::Width => "width",
+            },
+            z.map_or(String::new(), |z| format!(" {} up", say(z)))
         ),
     }
 }

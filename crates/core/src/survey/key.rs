@@ -44,13 +44,17 @@ impl Quantity {
             },
             ["slope", "datum"] => Quantity::Slope { x: None },
             ["slope", x] => Quantity::Slope { x: Some(mm(x)?) },
-            ["opening", dim] => Quantity::Opening {
-                dim: opening(dim)?,
+            ["opening", dim] => Quantity::opening(REAR, opening(dim)?),
+            ["opening", "width", z] if mm(z).is_some() => Quantity::Opening {
+                dim: OpeningDim::Width,
                 id: REAR.into(),
+                z: mm(z),
             },
-            ["opening", id, dim] => Quantity::Opening {
-                dim: opening(dim)?,
+            ["opening", id, dim] => Quantity::opening(id, opening(dim)?),
+            ["opening", id, "width", z] => Quantity::Opening {
+                dim: OpeningDim::Width,
                 id: (*id).into(),
+                z: Some(mm(z)?),
             },
             ["thing", id, dim] => Quantity::Thing {
                 id: (*id).into(),

@@ -13,6 +13,7 @@ pub mod model;
 pub mod network;
 pub mod observe;
 pub mod obstacle;
+mod opening;
 pub mod place;
 pub mod protocol;
 pub mod signal;

@@ -8,7 +8,7 @@ use super::known::{Known, combine};
 use super::observe::{Numbers, equations, ridges};
 use super::signal::{Ridges, Signal, Term};
 use crate::project::Project;
-use crate::project::survey::{OpeningDim, Quantity, REAR, Side, ThingDim};
+use crate::project::survey::{Quantity, Side, ThingDim};
 
 pub use super::bay::Bay;
 pub use super::obstacle::{FaceFrom, Obstacle};
@@ -208,23 +208,9 @@ impl Model {
         roofs.min_by(|a, b| a.mm.total_cmp(&b.mm))
     }
 
-    /// The rear opening as `(width, height)`: the lesser of its two widths.
-    pub fn opening(&self) -> Option<(f64, f64)> {
-        self.opening_of(REAR)
-    }
-
-    /// An opening as `(width, height)`.
-    pub fn opening_of(&self, id: &str) -> Option<(f64, f64)> {
-        let get = |dim| {
-            let q = Quantity::Opening { dim, id: id.into() };
-            let signal = self.numbers.signal(&q.key())?;
-            self.get(&q)?;
-            Some(self.field.value(&[Term::new(1.0, signal, 0.0, 0.0)]))
-        };
-        let height = get(OpeningDim::Height)?;
-        let widths = [get(OpeningDim::WidthFloor), get(OpeningDim::WidthTop)];
-        let width = widths.into_iter().flatten().fold(f64::INFINITY, f64::min);
-        width.is_finite().then_some((width, height))
+    /// The signal of a single number, once something was read of it.
+    pub(super) fn signal(&self, q: &Quantity) -> Option<Signal> {
+        self.numbers.signal(&q.key())
     }
 
     /// Things in the way that are known well enough to be bodies.

@@ -57,12 +57,16 @@ pub fn place(project: &Project, model: &Model, q: &Quantity) -> Option<Place> {
         }
         Quantity::Thing { id, dim, z } => return thing_place(project, model, id, *dim, *z),
         Quantity::Opening { id, .. } if id != REAR => return None,
-        Quantity::Opening { dim, .. } => {
+        Quantity::Opening { dim, z, .. } => {
             let (w, h) = model.opening().unwrap_or((1200.0, 1100.0));
             match dim {
                 OpeningDim::Height => ("section", [0.0, 0.0, 0.0], [0.0, 0.0, h]),
                 OpeningDim::WidthFloor => ("plan", [0.0, -w / 2.0, 0.0], [0.0, w / 2.0, 0.0]),
                 OpeningDim::WidthTop => ("plan", [0.0, -w / 2.0, h], [0.0, w / 2.0, h]),
+                OpeningDim::Width => {
+                    let z = z.unwrap_or(h / 2.0);
+                    ("plan", [0.0, -w / 2.0, z], [0.0, w / 2.0, z])
+                }
             }
         }
     };

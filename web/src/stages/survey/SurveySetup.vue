@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { ref } from "vue";
-import ChoiceField from "@/fields/ChoiceField.vue";
+import EntryList from "@/fields/EntryList.vue";
 import LengthField from "@/fields/LengthField.vue";
-import PlainField from "@/fields/PlainField.vue";
+import type { Column } from "@/fields/columns";
 import { useProject } from "@/store/project";
 import { escapePointer, freshId } from "@/units/text";
 import { useTape } from "@/units/useTape";
@@ -53,6 +53,21 @@ const SIDES = [
   ["left", "left"],
   ["right", "right"],
 ] as const;
+const THINGS: Column[] = [
+  { field: "name", label: "Name", as: "text" },
+  { field: "kind", label: "Kind", as: "choice", options: KINDS },
+  { field: "side", label: "Side", as: "choice", options: SIDES },
+  { field: "form", label: "Form", as: "choice", options: FORMS, otherwise: "box" },
+  {
+    field: "heights",
+    label: "Its slope changes at",
+    as: "heights",
+    when: (t) => t.form === "sloped" || t.form === "free",
+  },
+  { field: "cover", label: "Cover", as: "choice", options: COVERS, otherwise: "may" },
+  { field: "clearance", label: "Clearance it wants", as: "length", otherwise: 0 },
+  { field: "sweep", label: "Moves by (lever, slide)", as: "length", otherwise: 0 },
+];
 
 async function mm(tape: ReturnType<typeof useTape>) {
   const answer = await tape.read();
@@ -87,12 +102,11 @@ async function addThing() {
   await store.change([{ op: "add", path: `/survey/things/${freshId("t")}`, value }]);
   thing.value = "";
 }
-async function removeThing(id: string) {
-  const gone = Object.entries(store.project?.survey?.readings ?? {})
+/** Its readings go with a thing. */
+const readingsOf = (id: string) =>
+  Object.entries(store.project?.survey?.readings ?? {})
     .filter(([, r]) => r.quantity.of === "thing" && r.quantity.id === id)
     .map(([key]) => ({ op: "remove" as const, path: `/survey/readings/${escapePointer(key)}` }));
-  await store.change([...gone, { op: "remove", path: `/survey/things/${escapePointer(id)}` }]);
-}
 function mark(path: string, value: boolean) {
   void store.change([{ op: "add", path, value }]);
 }
@@ -105,56 +119,12 @@ function remove(path: string) {
   <el-dialog v-model="open" title="Places and things" width="min(860px, 94vw)">
     <p v-if="error" class="error" role="alert">{{ error }}</p>
     <h3>Things in the way</h3>
-    <div v-for="(t, id) in store.project?.survey?.things" :key="id" class="row line">
-      <PlainField
-        label="Name"
-        hide-label
-        kind="text"
-        :pointer="`/survey/things/${escapePointer(String(id))}/name`"
-        :value="t.name"
-      />
-      <ChoiceField
-        label="Kind"
-        hide-label
-        :pointer="`/survey/things/${escapePointer(String(id))}/kind`"
-        :value="t.kind"
-        :options="KINDS"
-      />
-      <ChoiceField
-        label="Side"
-        hide-label
-        :pointer="`/survey/things/${escapePointer(String(id))}/side`"
-        :value="t.side"
-        :options="SIDES"
-      />
-      <ChoiceField
-        label="Form"
-        hide-label
-        :pointer="`/survey/things/${escapePointer(String(id))}/form`"
-        :value="t.form ?? 'box'"
-        :options="FORMS"
-      />
-      <ChoiceField
-        label="Cover"
-        hide-label
-        :pointer="`/survey/things/${escapePointer(String(id))}/cover`"
-        :value="t.cover ?? 'may'"
-        :options="COVERS"
-      />
-      <LengthField
-        label="Clearance it wants"
-        :pointer="`/survey/things/${escapePointer(String(id))}/clearance`"
-        :value="t.clearance ?? 0"
-      />
-      <LengthField
-        label="Moves by (lever, slide)"
-        :pointer="`/survey/things/${escapePointer(String(id))}/sweep`"
-        :value="t.sweep ?? 0"
-      />
-      <el-button :aria-label="`Remove ${t.name}`" @click="removeThing(String(id))"
-        >Remove</el-button
-      >
-    </div>
+    <EntryList
+      list="/survey/things"
+      :entries="store.project?.survey?.things"
+      :columns="THINGS"
+      :with="readingsOf"
+    />
     <form class="row" @submit.prevent="addThing">
       <el-input v-model="thing" class="grow" placeholder="seat belt post" aria-label="New thing" />
       <el-button native-type="submit" :disabled="!thing.trim()">Add a thing</el-button>

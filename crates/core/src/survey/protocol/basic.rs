@@ -2,7 +2,9 @@
 
 use super::Ask;
 use super::words::Words;
-use crate::project::survey::{Form, Level, OpeningDim, Quantity, Side, ThingDim, Thoroughness};
+use crate::project::survey::{
+    Form, Level, OpeningDim, Quantity, REAR, Side, ThingDim, Thoroughness,
+};
 use crate::project::{Project, VehicleKind};
 use crate::survey::known::Known;
 use crate::survey::model::Model;
@@ -94,23 +96,7 @@ pub fn asks(p: &Words) -> Vec<Ask> {
     ];
     let open = opening.map(|(d, needed)| p.ask(Quantity::rear(d), needed));
     all.extend(open);
-    for id in p
-        .project
-        .survey
-        .openings
-        .keys()
-        .filter(|id| *id != crate::project::survey::REAR)
-    {
-        all.extend([OpeningDim::WidthFloor, OpeningDim::Height].map(|dim| {
-            p.ask(
-                Quantity::Opening {
-                    dim,
-                    id: id.clone(),
-                },
-                false,
-            )
-        }));
-    }
+    all.extend(outlines(p));
     if p.project.vehicle.kind == VehicleKind::VNoseTrailer {
         all.push(p.ridge(
             "nose",
@@ -125,6 +111,27 @@ pub fn asks(p: &Words) -> Vec<Ask> {
     all.extend(roofs(p, full, wells));
     all.extend(front(p));
     all
+}
+
+/// The other openings, and where an outline was asked for its widths between.
+fn outlines(p: &Words) -> Vec<Ask> {
+    let mut out = Vec::new();
+    for (id, opening) in &p.project.survey.openings {
+        let rear = id == REAR;
+        if !rear {
+            let dims = [OpeningDim::WidthFloor, OpeningDim::Height];
+            out.extend(dims.map(|dim| p.ask(Quantity::opening(id, dim), false)));
+        }
+        out.extend(opening.heights.iter().map(|z| {
+            let width = Quantity::Opening {
+                dim: OpeningDim::Width,
+                id: id.clone(),
+                z: Some(*z),
+            };
+            p.ask(width, rear)
+        }));
+    }
+    out
 }
 
 /// Along the centre line, at the floor and where the front may lean: seat back, bulkhead, bow.

@@ -155,13 +155,16 @@ fn how(q: &Quantity) -> (&'static str, &'static str) {
             "The same beside the centre line: straight forward, beside the string.",
             "Tells whether the front end stands square. The panel's front edge follows it.",
         ),
-        Quantity::Opening { dim, id } => (
+        Quantity::Opening { dim, id, .. } => (
             match (dim, id == REAR) {
                 (crate::project::survey::OpeningDim::WidthFloor, _) => {
                     "Between the narrowest edges that a board must pass, seals included."
                 }
                 (crate::project::survey::OpeningDim::WidthTop, _) => {
                     "The same a hand below the upper edge."
+                }
+                (crate::project::survey::OpeningDim::Width, _) => {
+                    "Straight across at that height over the sill, seals included."
                 }
                 (crate::project::survey::OpeningDim::Height, _) => {
                     "From the threshold to the lowest point of the upper edge."

@@ -1,0 +1,125 @@
+//! The deck's top: whole pieces with vents, or slats.
+
+use super::joint::{self, Parting};
+use super::vents;
+use super::why::edge_why;
+use crate::cutting::nest::PartGrain;
+use crate::geometry::region::Region;
+use crate::geometry::relief::relieve;
+use crate::parts::{Blank, Why};
+use crate::project::deck::{Deck, Top};
+use crate::survey::model::{Model, Obstacle};
+use crate::units::figure::Writer;
+
+/// The pieces as they are drawn in plan.
+pub fn shown(deck: &Deck, parting: &Parting) -> Vec<Region> {
+    let pieces: Vec<Region> = match deck.top {
+        Top::Solid => parting.pieces.clone(),
+        Top::Slats => slats(deck, &parting.pieces),
+    };
+    pieces
+        .iter()
+        .flat_map(|p| relieve(p, deck.internal_radius).into_iter().take(1))
+        .collect()
+}
+
+/// Slats along the bay cut out of the pieces, evenly over the whole width.
+fn slats(deck: &Deck, pieces: &[Region]) -> Vec<Region> {
+    let (x0, y0, x1, y1) = joint::bounds(pieces);
+    let pitch = deck.slat_width + deck.slat_gap;
+    let n = (((y1 - y0) + deck.slat_gap) / pitch).floor().max(1.0);
+    let first = y0 + ((y1 - y0) - (n * pitch - deck.slat_gap)).max(0.0) / 2.0;
+    let mut out = Vec::new();
+    for i in 0..n as usize {
+        let y = first + i as f64 * pitch;
+        let strip = Region::rectangle(x0 - 1.0, y, x1 + 1.0, y + deck.slat_width);
+        for piece in pieces {
+            out.extend(piece.and(&strip));
+        }
+    }
+    out.retain(|r| r.size().0 > 100.0);
+    out
+}
+
+/// What is to be cut.
+pub fn panels(
+    deck: &Deck,
+    parting: &Parting,
+    lines: &[f64],
+    model: &Model,
+    crossing: &[&Obstacle],
+    clearance: &Why,
+    w: &Writer,
+) -> Vec<Blank> {
+    let blank = |i: usize, region: Region, name: String, letter, vents: Vec<([f64; 2], f64)>| {
+        let mut then = vec![
+            format!("ease all edges {}", w.say(2.0)),
+            "dry fit before any finish".to_string(),
+        ];
+        if !vents.is_empty() {
+            then.insert(
+                0,
+                format!(
+                    "{} vents, diameter {}, as drawn",
+                    vents.len(),
+                    w.say(vents::DIAMETER)
+                ),
+            );
+        }
+        Blank {
+            id: format!("panel-{}", i + 1),
+            letter,
+            name,
+            material: deck.material.clone(),
+            thickness: deck.thickness,
+            relief: deck.internal_radius,
+            vents,
+            windows: vec![],
+            grain: PartGrain::Along,
+            then,
+            why: edge_why(&region, deck, model, crossing, clearance, w),
+            plane: deck.underside.unwrap_or(0.0),
+            marked: region,
+        }
+    };
+    match deck.top {
+        Top::Solid => parting
+            .pieces
+            .iter()
+            .enumerate()
+            .map(|(i, r)| {
+                let vents = vents::place(r, lines)
+                    .into_iter()
+                    .map(|p| (p, vents::DIAMETER))
+                    .collect();
+                let name = format!("{}{}", deck.name, place_name(r, parting));
+                blank(i, r.clone(), name, "D", vents)
+            })
+            .collect(),
+        Top::Slats => slats(deck, &parting.pieces)
+            .into_iter()
+            .enumerate()
+            .map(|(i, r)| blank(i, r, format!("{}, slat", deck.name), "S", vec![]))
+            .collect(),
+    }
+}
+
+/// `, left half`, `, rear left`... by where a piece lies.
+fn place_name(piece: &Region, parting: &Parting) -> String {
+    let (x0, y0, x1, y1) = piece.bounds();
+    let (x, y) = ((x0 + x1) / 2.0, (y0 + y1) / 2.0);
+    let along = parting
+        .xs
+        .first()
+        .map(|at| if x < *at { "rear" } else { "front" });
+    let across = parting
+        .ys
+        .first()
+        .map(|at| if y < *at { "right" } else { "left" });
+    match (along, across) {
+        (None, None) => String::new(),
+        (Some(a), None) => format!(", {a} half"),
+        (None, Some(s)) => format!(", {s} half"),
+        (Some(a), Some(s)) => format!(", {a} {s}"),
+    }
+}
