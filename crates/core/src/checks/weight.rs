@@ -29,7 +29,8 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         sentence.push_str(&format!(", the stow list {gear:.0} kg"));
     }
     if unknown > 0 && !ctx.project.gear.is_empty() {
-        sentence.push_str(&format!(" ({unknown} things not weighed)"));
+        let things = if unknown == 1 { "thing" } else { "things" };
+        sentence.push_str(&format!(" ({unknown} {things} not weighed)"));
     }
     sentence.push('.');
     let mut out =

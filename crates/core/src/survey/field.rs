@@ -216,6 +216,17 @@ impl Outlook<'_> {
         each.sum()
     }
 
+    /// The standard deviation before and after at the target that reading point `c` helps most.
+    pub fn helped(&self, c: usize, noise: f64) -> (f64, f64) {
+        let spread = self.point_var[c] + noise * noise;
+        let each = self.target_var.iter().enumerate().map(|(t, var)| {
+            let after = (var - self.cross[(t, c)].powi(2) / spread).max(0.0);
+            (var.sqrt(), after.sqrt())
+        });
+        each.max_by(|a, b| (a.0 - a.1).total_cmp(&(b.0 - b.1)))
+            .unwrap_or((0.0, 0.0))
+    }
+
     /// Takes point `c` as read.
     pub fn take(&mut self, c: usize, noise: f64) {
         let deviation = (self.point_var[c] + noise * noise).sqrt();

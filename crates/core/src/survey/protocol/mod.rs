@@ -47,7 +47,7 @@ pub struct Ask {
     /// Minutes it takes.
     #[serde(default)]
     pub minutes: f64,
-    /// What it takes off the doubt of the panels' edges where that is largest.
+    /// What it takes off the doubt of the panels' edges where it helps most.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub gain: Option<Figure>,
     /// Other measurements that would do.

@@ -110,6 +110,7 @@ pub fn asks(p: &Words, room: Room) -> (Vec<Ask>, Option<f64>) {
             break;
         };
         let excess = before > 1.2 * goal;
+        let (here, then) = field.helped(c, noise);
         field.take(c, noise);
         let room = if before > 2.0 * goal {
             room.most
@@ -120,10 +121,10 @@ pub fn asks(p: &Words, room: Room) -> (Vec<Ask>, Option<f64>) {
         let mut ask = p.ask(quantity(&places[c]), needed);
         ask.why = format!(
             "Panel edges here are known to ±{}; this takes that to ±{}.",
-            p.w.say(2.0 * before),
-            p.w.say(2.0 * field.worst())
+            p.w.say(2.0 * here),
+            p.w.say(2.0 * then)
         );
-        ask.gain = Some(p.w.figure(2.0 * (before - field.worst()).max(0.0)));
+        ask.gain = Some(p.w.figure(2.0 * (here - then).max(0.0)));
         out.push(ask);
     }
     (out, Some(now))

@@ -1,0 +1,340 @@
+//! Each judgement on both sides of its limit. Figures by hand, on a bay of 2000 x 1400.
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
+
+mod common;
+
+use common::*;
+use jigfit_core::checks::Severity::{self, Fine, Look, Stop};
+use rstest::rstest;
+use serde_json::{Value, json};
+
+/// The document with other values at some places.
+fn with(mut doc: Value, changes: &[(&str, Value)]) -> Value {
+    for (pointer, value) in changes {
+        let (parent, key) = pointer.rsplit_once('/').unwrap();
+        let mut at = &mut doc;
+        for part in parent.split('/').skip(1) {
+            at = &mut at[part];
+        }
+        at[key] = value.clone();
+    }
+    doc
+}
+
+fn deck(changes: &[(&str, Value)]) -> Value {
+    with(box_van(), changes)
+}
+
+/// Stature 1700 sits 889.1 high (0.523, ratio of published means, from memory). Seat on a deck of 15
+/// with 30 of mattress: underside + 45. Roof 1200: room at an underside of 265.9.
+#[rstest]
+#[case(255.0, Fine, "10.9 mm to spare.")]
+#[case(264.0, Look, "1.9 mm to spare: less than the tape's doubt")]
+#[case(270.0, Stop, "cannot sit up: 4.1 mm too little.")]
+fn sitting_up(#[case] underside: f64, #[case] expected: Severity, #[case] words: &str) {
+    let doc = deck(&[
+        ("/modules/deck/underside", json!(underside)),
+        ("/people", json!({"a": {"name": "A", "stature": 1700}})),
+        ("/mattress", json!({"thickness": 50, "sag": 20})),
+    ]);
+    let p = plan(&doc);
+    let f = finding(&p, "sits.A").unwrap();
+    assert_eq!(f.level, expected, "{}", f.sentence);
+    assert!(f.sentence.contains(words), "{}", f.sentence);
+}
+
+/// A person's own sitting height counts, not the ratio.
+#[test]
+fn the_own_sitting_height_counts() {
+    let doc = deck(&[
+        ("/modules/deck/underside", json!(255.0)),
+        (
+            "/people",
+            json!({"a": {"name": "A", "stature": 1700, "sitting_height": 920}}),
+        ),
+        ("/mattress", json!({"thickness": 50, "sag": 20})),
+    ]);
+    // 1200 - (255 + 45) - 920 = -20.
+    let p = plan(&doc);
+    assert!(
+        finding(&p, "sits.A")
+            .unwrap()
+            .sentence
+            .contains("20 mm too little")
+    );
+}
+
+/// The bed lies along: about 1993 long. Stature and 120 (common practice, no source).
+#[rstest]
+#[case(1860.0, None)]
+#[case(1900.0, Some(Look))]
+#[case(2010.0, Some(Stop))]
+fn bed_length(#[case] stature: f64, #[case] expected: Option<Severity>) {
+    let doc = deck(&[("/people", json!({"a": {"name": "A", "stature": stature}}))]);
+    assert_eq!(level(&plan(&doc), "bed.a"), expected);
+}
+
+/// Height with what it wants above, against an underside of 300.
+#[rstest]
+#[case(json!({"name": "Box", "h": 290, "lid_clearance": 10}), None)]
+#[case(json!({"name": "Box", "h": 291, "lid_clearance": 10}), Some(Stop))]
+#[case(json!({"name": "Cool box", "h": 280, "slide": 15, "air": 6}), Some(Stop))]
+#[case(json!({"name": "Cool box", "h": 280, "slide": 15, "air": 5}), None)]
+#[case(json!({"name": "Chairs", "h": 900, "under_deck": false}), None)]
+fn gear_under_the_deck(#[case] gear: Value, #[case] expected: Option<Severity>) {
+    let doc = deck(&[("/gear", json!({ "g": gear }))]);
+    assert_eq!(level(&plan(&doc), "height.g"), expected);
+}
+
+/// A tall thing may lie on its side: 500 high, 200 wide goes under 300 lying.
+#[test]
+fn laying_a_thing_down_is_offered_and_works() {
+    let doc = deck(&[(
+        "/gear",
+        json!({"g": {"name": "Tall", "w": 200, "d": 400, "h": 500}}),
+    )]);
+    let p = plan(&doc);
+    let offers = &finding(&p, "height.g").unwrap().offers;
+    let lay = offers
+        .iter()
+        .find(|o| o.label.contains("on its side"))
+        .unwrap();
+    let mut laid = doc.clone();
+    let patch: json_patch::Patch = serde_json::from_value(json!(lay.patch)).unwrap();
+    json_patch::patch(&mut laid, &patch).unwrap();
+    assert_eq!(laid["gear"]["g"]["h"], json!(200.0));
+    assert_eq!(laid["gear"]["g"]["w"], json!(500.0));
+    assert!(finding(&plan(&laid), "height.g").is_none());
+    // What slides out stays upright: a cool box is not offered to lie.
+    let doc = deck(&[(
+        "/gear",
+        json!({"g": {"name": "Cool box", "w": 200, "d": 400, "h": 500, "slide": 20}}),
+    )]);
+    let p = plan(&doc);
+    let offers = &finding(&p, "height.g").unwrap().offers;
+    assert!(offers.iter().all(|o| !o.label.contains("on its side")));
+}
+
+/// Footprints over free floor: the bay less the supports' own thickness.
+#[rstest]
+#[case(2, Fine)]
+#[case(6, Look)]
+#[case(8, Stop)]
+fn the_floor_fills_up(#[case] count: u32, #[case] expected: Severity) {
+    // Each takes 600 x 700 = 0.42 m2 of about 2.7 m2.
+    let gear = json!({"name": "Crate", "w": 600, "d": 700, "h": 200, "count": count});
+    let doc = deck(&[
+        ("/gear", json!({ "g": gear })),
+        (
+            "/modules/deck/supports",
+            json!({"manner": "legs", "lines": 3}),
+        ),
+    ]);
+    let p = plan(&doc);
+    let f = finding(&p, "floor.deck").unwrap();
+    assert_eq!(f.level, expected, "{}", f.sentence);
+}
+
+#[rstest]
+#[case("never", None)]
+#[case("asleep", Some("with the bed made"))]
+#[case("driving", Some("while driving"))]
+fn reach(#[case] when: &str, #[case] words: Option<&str>) {
+    let gear = json!({"name": "Water", "w": 200, "d": 200, "h": 200, "reach": when});
+    let p = plan(&deck(&[("/gear", json!({ "g": gear }))]));
+    let f = finding(&p, "reach.g");
+    assert_eq!(f.is_some(), words.is_some());
+    if let (Some(f), Some(words)) = (f, words) {
+        assert!(
+            f.level == Look && f.sentence.contains(words),
+            "{}",
+            f.sentence
+        );
+    }
+}
+
+/// A clearance smaller than three times the doubt is told; the user's choice stands all the same.
+#[rstest]
+#[case(json!(1.0), Look)]
+#[case(json!(12.0), Fine)]
+#[case(json!(null), Fine)]
+fn clearance(#[case] own: Value, #[case] expected: Severity) {
+    let p = plan(&deck(&[("/modules/deck/clearance", own.clone())]));
+    assert_eq!(level(&p, "clearance.deck"), Some(expected));
+    if let Some(own) = own.as_f64() {
+        let (x0, _, x1, _) = p.decks[0].panels[0].bounds();
+        // Clear at both ends, over a bay of 2000.
+        assert!((x1 - x0 - (2000.0 - 2.0 * own)).abs() < 1.0, "{}", x1 - x0);
+    }
+}
+
+#[test]
+fn a_deck_above_the_measured_walls_asks_for_them() {
+    let p = plan(&deck(&[("/modules/deck/underside", json!(500.0))]));
+    let held = finding(&p, "held.deck").unwrap();
+    assert_eq!(held.level, Look);
+    let doc = deck(&[
+        ("/modules/deck/underside", json!(500.0)),
+        (
+            "/survey/readings/h1",
+            reading(wall("left", 0.0, 500.0), "690"),
+        ),
+        (
+            "/survey/readings/h2",
+            reading(wall("right", 0.0, 500.0), "690"),
+        ),
+        (
+            "/survey/readings/h3",
+            reading(wall("left", 2000.0, 500.0), "690"),
+        ),
+        (
+            "/survey/readings/h4",
+            reading(wall("right", 2000.0, 500.0), "690"),
+        ),
+    ]);
+    assert!(finding(&plan(&doc), "held.deck").is_none());
+}
+
+#[test]
+fn no_room_is_a_stop() {
+    let p = plan(&deck(&[
+        ("/modules/deck/clearance", json!(99.0)),
+        ("/modules/deck/to", json!(150.0)),
+    ]));
+    // 150 long, 99 off the threshold and a free end: 51 are left.
+    assert!(finding(&p, "no-room.deck").is_none());
+    let p = plan(&deck(&[
+        ("/modules/deck/clearance", json!(99.0)),
+        ("/modules/deck/to", json!(90.0)),
+    ]));
+    assert_eq!(level(&p, "no-room.deck"), Some(Stop));
+    assert!(p.parts.is_empty());
+}
+
+/// Two wells from wall to wall but for 2 mm leave two pieces of floor.
+#[test]
+fn a_bay_cut_in_two_is_told() {
+    let mut doc = with_wells(box_van());
+    for id in ["wl", "wr"] {
+        doc["survey"]["readings"][format!("{id}-width")] = reading(thing(id, "width"), "699");
+    }
+    let p = plan(&doc);
+    assert_eq!(level(&p, "pieces.deck"), Some(Look));
+}
+
+/// A deck 1 mm over a well: less than three times the doubt of its height.
+#[rstest]
+#[case(401.0, Some(Look))]
+#[case(412.0, None)]
+fn close_over_a_well(#[case] underside: f64, #[case] expected: Option<Severity>) {
+    let doc = with(
+        with_wells(box_van()),
+        &[("/modules/deck/underside", json!(underside))],
+    );
+    assert_eq!(level(&plan(&doc), "well-top.deck"), expected);
+}
+
+#[test]
+fn a_wall_with_one_station_is_told() {
+    let mut doc = box_van();
+    assert!(finding(&plan(&doc), "one-station").is_none());
+    let readings = doc["survey"]["readings"].as_object_mut().unwrap();
+    readings.retain(|_, r| {
+        r["quantity"]["of"] != "wall"
+            || r["quantity"]["side"] == "right"
+            || r["quantity"]["x"] == 0.0
+    });
+    let p = plan(&doc);
+    assert_eq!(level(&p, "one-station"), Some(Look));
+    assert!(!p.decks.is_empty(), "the plan goes on all the same");
+}
+
+/// Slats 70 wide with gaps of 40: 40 of 110 are open.
+#[test]
+fn slats_breathe() {
+    let p = plan(&deck(&[("/modules/deck/top", json!("slats"))]));
+    let f = finding(&p, "air.deck").unwrap();
+    assert!(
+        f.level == Fine && f.sentence.contains("36 % open"),
+        "{}",
+        f.sentence
+    );
+}
+
+/// Birch ply of 680 kg/m3 (see materials): 2 x 1.4 m of 30 mm is over 25 kg in one piece.
+#[rstest]
+#[case("whole", true)]
+#[case("quarters", false)]
+fn heavy_pieces_are_for_two(#[case] split: &str, #[case] heavy: bool) {
+    let doc = deck(&[
+        ("/modules/deck/thickness", json!(18.0)),
+        ("/modules/deck/split", json!(split)),
+    ]);
+    let p = plan(&doc);
+    assert_eq!(finding(&p, "lift").is_some(), heavy);
+    let weight = finding(&p, "weight").unwrap();
+    assert!(weight.sentence.starts_with("The build weighs"));
+}
+
+#[test]
+fn what_was_not_weighed_is_counted() {
+    let doc = deck(&[(
+        "/gear",
+        json!({"a": {"name": "Mount", "h": 100, "mass": 7.5, "count": 2}, "b": {"name": "Rug", "h": 50}}),
+    )]);
+    let sentence = finding(&plan(&doc), "weight").unwrap().sentence.clone();
+    assert!(
+        sentence.contains("the stow list 15 kg (1 thing not weighed)"),
+        "{sentence}"
+    );
+}
+
+/// A panel of 1990 x 1390 lies on no sheet of 1525 x 1525.
+#[test]
+fn a_piece_larger_than_the_sheet() {
+    let doc = deck(&[
+        ("/modules/deck/split", json!("whole")),
+        (
+            "/stock",
+            json!({"s": {"material": "birch-ply", "thickness": 15.0, "w": 1525.0, "h": 1525.0}}),
+        ),
+    ]);
+    let p = plan(&doc);
+    let f = finding(&p, "sheet.deck").unwrap();
+    assert_eq!(f.level, Stop);
+    let auto = f
+        .offers
+        .iter()
+        .find(|o| o.label.starts_with("Part it as"))
+        .unwrap();
+    let mut parted = doc.clone();
+    let patch: json_patch::Patch = serde_json::from_value(json!(auto.patch)).unwrap();
+    json_patch::patch(&mut parted, &patch).unwrap();
+    assert!(finding(&plan(&parted), "sheet.deck").is_none());
+}
+
+/// Findings come worst first, say something, and name their rule and its source.
+#[rstest]
+#[case(demo("moth"))]
+#[case(demo("kingfisher"))]
+#[case(with_wells(box_van()))]
+fn findings_are_complete(#[case] doc: Value) {
+    let p = plan(&doc);
+    assert!(p.findings.windows(2).all(|w| w[0].level <= w[1].level));
+    let mut ids: Vec<&str> = p.findings.iter().map(|f| f.id.as_str()).collect();
+    ids.sort_unstable();
+    assert!(ids.windows(2).all(|w| w[0] != w[1]), "{ids:?}");
+    for f in &p.findings {
+        assert!(
+            f.sentence.ends_with('.') || f.sentence.ends_with('?'),
+            "{}",
+            f.sentence
+        );
+        assert!(!f.rule.is_empty() && !f.source.is_empty(), "{}", f.id);
+        assert!(
+            !f.sentence.contains("NaN") && !f.sentence.contains("inf "),
+            "{}",
+            f.sentence
+        );
+    }
+}
