@@ -101,11 +101,30 @@ export interface Sent {
   body: unknown;
 }
 
+function read(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return text;
+  }
+}
+
+/** A refusal as the server words it. */
+export const refusalOf = (detail: string, pointer = "", status = 422) =>
+  new Response(JSON.stringify({ type: "", title: "no", detail, pointer }), { status });
+
 /** A server that reads tapes as millimetres (`x` is unreadable), takes every edit, and remembers
  * what it was sent. `refuse` is what the next edits are answered with. */
 export function fakeServer(plan: Partial<Opened["plan"]>, project: object = {}) {
   const sent: Sent[] = [];
-  const server = { sent, refuse: null as object | null, revision: 1, project: project as object };
+  const server = {
+    sent,
+    refuse: null as object | null,
+    revision: 1,
+    project: project as object,
+    /** Answers to other requests: `GET /api/projects` -> body. A `Response` is given as it is. */
+    answers: {} as Record<string, unknown>,
+  };
   const opened = () => ({
     id: "moth",
     revision: server.revision,
@@ -145,10 +164,13 @@ export function fakeServer(plan: Partial<Opened["plan"]>, project: object = {}) 
     },
   );
   vi.stubGlobal("fetch", async (path: string, init: RequestInit) => {
-    const body = typeof init.body === "string" ? JSON.parse(init.body) : null;
+    const body = typeof init.body === "string" ? read(init.body) : null;
     sent.push({ path, method: init.method!, body });
+    const other = server.answers[`${init.method} ${path.split("?")[0]}`];
+    if (other instanceof Response) return other.clone();
+    if (other !== undefined) return new Response(JSON.stringify(other));
     if (path === "/api/compute/tape") {
-      const text = String(body.entries[0]);
+      const text = String((body as { entries: string[] }).entries[0]);
       const mm = Number.parseFloat(text);
       const result = Number.isNaN(mm)
         ? { error: { title: "no", detail: "cannot be read", pointer: "/entries/0" } }

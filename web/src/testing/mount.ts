@@ -10,7 +10,10 @@ const Blank = { template: "<i />" };
 export async function mountAt(component: Component, stage: string, props: object = {}) {
   const router = createRouter({
     history: createMemoryHistory(),
-    routes: STAGES.map((s) => ({ path: `/p/:id/${s.id}`, name: s.id, component: Blank })),
+    routes: [
+      { path: "/", component: Blank },
+      ...STAGES.map((s) => ({ path: `/p/:id/${s.id}`, name: s.id, component: Blank })),
+    ],
   });
   await router.push(`/p/moth/${stage}`);
   const wrapper = mount(component, {
@@ -27,7 +30,7 @@ export async function mountAt(component: Component, stage: string, props: object
             '<label><input type="checkbox" :checked="modelValue" @change="$emit(\'update:modelValue\', $event.target.checked); $emit(\'change\', $event.target.checked)" /><slot /></label>',
         },
         ElInput: { template: "<input />" },
-        ElDialog: { template: "<section><slot /></section>" },
+        ElDialog: { template: '<section><slot /><slot name="footer" /></section>' },
         ElSelect: { template: "<div><slot /></div>" },
         ElOption: { props: ["label"], template: "<span>{{ label }}</span>" },
       },

@@ -38,8 +38,8 @@ function choose(to: string) {
     <p class="soft">
       {{
         thorough === "quick"
-          ? "Some fifteen readings: does the idea fit at all?"
-          : "Forty to sixty, each checked by another: to cut by."
+          ? "Twenty to thirty: edges to about 6 mm. Does the idea fit at all?"
+          : "Forty to sixty, more in a hull, each checked by another: to cut by."
       }}
     </p>
     <ol v-if="props.asks.length">
