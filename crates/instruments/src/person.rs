@@ -17,6 +17,9 @@ const SEEN: f64 = 1.2;
 const GAP: f64 = 0.8;
 /// A bend is part of a curve when one within this distance is about as sharp, mm.
 const BESIDE: f64 = 380.0;
+/// A mark this near to a wall is on it, mm, and one where it bends by this is a crease, degrees.
+const ON_WALL: f64 = 25.0;
+const MARKED: f64 = 0.5;
 /// Creases are looked for up to this height, mm.
 const UP_TO: f64 = 480.0;
 
@@ -82,7 +85,10 @@ pub fn stations(v: &Vehicle) -> Vec<Station> {
         let ring = v.outline(z).outer;
         let length = ring.iter().map(|p| p[0]).fold(0.0, f64::max);
         for side in Side::BOTH {
-            for x in creases(&chain(&ring, side), SHARP) {
+            let chain = chain(&ring, side);
+            let mut seen = creases(&chain, SHARP);
+            seen.extend(marked(v, side, &chain));
+            for x in seen {
                 let near = |s: &Station| s.side == Some(side) && (s.x - x).abs() < 25.0;
                 if x > 30.0 && x < length - 40.0 && !out.iter().any(near) {
                     out.push(Station {
@@ -95,6 +101,21 @@ pub fn stations(v: &Vehicle) -> Vec<Station> {
         }
     }
     out
+}
+
+/// Where the vehicle itself has a mark on a wall, and the wall bends there at all.
+fn marked(v: &Vehicle, side: Side, chain: &[Point]) -> Vec<f64> {
+    let on_wall = |at: &[f64; 3]| {
+        let y = at[1] * side.sign();
+        v.wall(side, at[0], at[2])
+            .is_some_and(|wall| (wall - y).abs() < ON_WALL)
+    };
+    let bends = |x: f64| bends(chain).any(|(at, deg, _)| (at - x).abs() < ON_WALL && deg > MARKED);
+    let marks = v.marks.iter().map(|m| &m.at);
+    marks
+        .filter(|at| on_wall(at) && bends(at[0]))
+        .map(|at| at[0])
+        .collect()
 }
 
 /// Creases along the walls, as levels.
@@ -139,18 +160,22 @@ fn chain(ring: &[Point], side: Side) -> Vec<Point> {
     own
 }
 
-/// Where a chain of points bends so that a person sees a crease.
-fn creases(line: &[Point], sharp: f64) -> Vec<f64> {
-    let mut bends: Vec<(f64, f64, f64)> = Vec::new();
-    for w in line.windows(3) {
+/// The bends of a chain of points: where, by how many degrees, and the gap under a straight edge, mm.
+fn bends(line: &[Point]) -> impl Iterator<Item = (f64, f64, f64)> {
+    let slope = |p: Point, q: Point| ((q[1] - p[1]) / (q[0] - p[0])).atan();
+    line.windows(3).filter_map(move |w| {
         let (a, b) = (w[1][0] - w[0][0], w[2][0] - w[1][0]);
         if a < 1.0 || b < 1.0 {
-            continue;
+            return None;
         }
-        let slope = |p: Point, q: Point| ((q[1] - p[1]) / (q[0] - p[0])).atan();
         let bend = (slope(w[1], w[2]) - slope(w[0], w[1])).abs();
-        bends.push((w[1][0], bend.to_degrees(), bend * a.min(b).min(800.0) / 8.0));
-    }
+        Some((w[1][0], bend.to_degrees(), bend * a.min(b).min(800.0) / 8.0))
+    })
+}
+
+/// Where a chain of points bends so that a person sees a crease.
+fn creases(line: &[Point], sharp: f64) -> Vec<f64> {
+    let bends: Vec<(f64, f64, f64)> = bends(line).collect();
     // A bend with one like it close by is part of a curve.
     let curve = |i: usize| {
         bends.iter().enumerate().any(|(j, b)| {
