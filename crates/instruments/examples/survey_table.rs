@@ -1,6 +1,6 @@
 //! Prints how well surveys of the virtual vehicles do: `make bench-survey`. Arguments: surveys per
 //! vehicle, folder of vehicles.
-#![allow(clippy::unwrap_used, clippy::expect_used, missing_docs)]
+#![allow(missing_docs)]
 
 use std::path::PathBuf;
 use std::time::Instant;
@@ -59,17 +59,16 @@ fn fit(v: &Vehicle, surveys: &[Taken], mm: f64) -> Sum {
     s
 }
 
-fn main() {
+fn main() -> Result<(), Box<dyn std::error::Error>> {
     let mut args = std::env::args().skip(1);
     let n: u64 = args.next().and_then(|a| a.parse().ok()).unwrap_or(20);
     let dir = args.next().map_or_else(
         || PathBuf::from(concat!(env!("CARGO_MANIFEST_DIR"), "/vehicles")),
         PathBuf::from,
     );
-    let mut files: Vec<_> = std::fs::read_dir(dir)
-        .unwrap()
-        .map(|e| e.unwrap().path())
-        .collect();
+    let mut files = std::fs::read_dir(dir)?
+        .map(|e| e.map(|e| e.path()))
+        .collect::<Result<Vec<_>, _>>()?;
     files.sort();
     println!(
         "{n} surveys a vehicle, 1 mm noise, panels at {HEIGHTS:?} mm, clearance {CLEARANCE} mm"
@@ -78,8 +77,8 @@ fn main() {
         "             full: n  <=3mm  least  >2 big | quick: n  <=6mm  least  >2 big | 25 mm slip found, named first | false alarms | s"
     );
     for f in files {
-        let v =
-            Vehicle::read(serde_json::from_slice(&std::fs::read(&f).unwrap()).unwrap()).unwrap();
+        let v = Vehicle::read(serde_json::from_slice(&std::fs::read(&f)?)?)
+            .map_err(|p| format!("{}: {p}", f.display()))?;
         let begun = Instant::now();
         let take = |p, b| {
             (0..n)
@@ -123,4 +122,5 @@ fn main() {
             begun.elapsed().as_secs_f64()
         );
     }
+    Ok(())
 }
