@@ -126,6 +126,6 @@ test("quick is content with less than full", async ({ page, demo }) => {
   const stored = page.waitForResponse((r) => r.request().method() === "PATCH");
   await page.getByRole("button", { name: "quick", exact: true }).click();
   await stored;
-  await expect(page.getByText("Some fifteen readings")).toBeVisible();
+  await expect(page.getByText("edges to about 6 mm")).toBeVisible();
   expect(await goal()).toBeGreaterThan(full);
 });

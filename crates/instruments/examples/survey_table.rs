@@ -5,7 +5,7 @@
 use std::path::PathBuf;
 use std::time::Instant;
 
-use jigfit_core::project::survey::Thoroughness;
+use jigfit_core::project::survey::{Instrument, Thoroughness};
 use jigfit_core::survey::model::Model;
 use jigfit_core::template::fill::fill;
 use jigfit_instruments::accuracy::Fit;
@@ -31,6 +31,7 @@ fn walk(seed: u64, protocol: Thoroughness, blunders: usize) -> Walk {
         blunder_mm: 25.0,
         seed,
         protocol,
+        instrument: Instrument::Tape,
     }
 }
 

@@ -9,10 +9,11 @@ use jigfit_core::project::{Project, Units};
 use jigfit_core::survey::model::Model;
 use jigfit_core::survey::protocol::{Ask, Target, asks};
 use jigfit_core::units::Unit;
+use jigfit_core::units::print::nearest_inch;
 use rand::Rng;
 
 use crate::person;
-use crate::tape::{Errors, stream};
+use crate::tape::{Errors, SIXTEENTH, stream};
 use crate::vehicle::{Body, Vehicle};
 
 /// How a survey is taken.
@@ -28,6 +29,8 @@ pub struct Walk {
     pub seed: u64,
     /// Quick or full.
     pub protocol: Thoroughness,
+    /// What is in the person's hand.
+    pub instrument: Instrument,
 }
 
 /// A survey taken, and which readings were slips.
@@ -115,7 +118,8 @@ fn take(v: &Vehicle, walk: &Walk, slips: &[(usize, f64)]) -> Taken {
 /// A new project with what the person sees before measuring.
 fn start(v: &Vehicle, walk: &Walk) -> Project {
     let mut p = Project::start(&v.name, v.kind, Units::default());
-    p.survey.sd = walk.errors.noise.clamp(0.2, 20.0);
+    let sd = (walk.errors.sd() * 100.0).round() / 100.0;
+    p.survey.sd = sd.clamp(0.2, 20.0);
     p.survey.protocol = walk.protocol;
     p.survey.things = person::things(v).into_iter().collect();
     for (i, s) in person::stations(v).into_iter().enumerate() {
@@ -192,14 +196,20 @@ impl Session<'_> {
         if !signed {
             says = says.max(0.0);
         }
+        // An inch tape says sixteenths, as one types them.
+        let (typed, unit) = if self.walk.errors.step == SIXTEENTH {
+            (nearest_inch(says, 16).0, Unit::In)
+        } else {
+            (format!("{says:.1}"), Unit::Mm)
+        };
         self.project.survey.readings.insert(
             id,
             Reading {
                 quantity: q.clone(),
-                typed: format!("{says:.1}"),
-                unit: Unit::Mm,
+                typed,
+                unit,
                 when: String::new(),
-                instrument: Instrument::Tape,
+                instrument: self.walk.instrument,
                 soft: false,
                 datum: None,
                 sd: None,

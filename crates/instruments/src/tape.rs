@@ -4,6 +4,9 @@ use rand::{Rng, SeedableRng};
 use rand_chacha::ChaCha8Rng;
 use rand_distr::{Distribution, Normal};
 
+/// A sixteenth of an inch, mm.
+pub const SIXTEENTH: f64 = 25.4 / 16.0;
+
 /// How an instrument errs. All in mm.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Errors {
@@ -41,6 +44,23 @@ impl Errors {
             sag: 4e-11,
             misread: 0.01,
         }
+    }
+
+    /// The same read to the nearest sixteenth of an inch.
+    pub fn inches() -> Self {
+        Errors {
+            step: SIXTEENTH,
+            misread: 0.0,
+            ..Errors::tape()
+        }
+    }
+
+    /// Standard deviation of one reading by all that is not a slip: noise, the step it is read to
+    /// (evenly spread over it), and a hook of which nobody knows the sign.
+    pub fn sd(&self) -> f64 {
+        self.noise
+            .hypot(self.step / 12.0_f64.sqrt())
+            .hypot(self.hook)
     }
 
     /// A laser distance meter.

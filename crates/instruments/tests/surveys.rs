@@ -2,7 +2,7 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
 use jigfit_core::project::Project;
-use jigfit_core::project::survey::{Quantity, Side, Thoroughness};
+use jigfit_core::project::survey::{Instrument, Quantity, Side, Thoroughness};
 use jigfit_core::survey::cloud::{Pair, Placement, slice, walls};
 use jigfit_core::survey::model::Model;
 use jigfit_core::template::fill::fill;
@@ -45,6 +45,7 @@ fn take(v: &Vehicle, seed: u64, blunders: usize, protocol: Thoroughness) -> Take
             blunder_mm: 25.0,
             seed,
             protocol,
+            instrument: Instrument::Tape,
         },
     )
 }
@@ -79,6 +80,7 @@ fn straight_vehicles_are_met_exactly(#[case] name: &str) {
             blunder_mm: 0.0,
             seed: 1,
             protocol: Thoroughness::Full,
+            instrument: Instrument::Tape,
         },
     );
     let f = fill(&Model::new(&taken.project), 320.0, 3.0).unwrap();
@@ -403,4 +405,73 @@ fn quick_surveys(#[values(0, 1, 2, 3, 4, 5, 6, 7, 8)] i: usize) {
         v.name,
         within / n
     );
+}
+
+/// Whatever is in the hand, the readings are what such an instrument says, and the panel fits by what
+/// the project knows of its noise.
+#[rstest]
+#[case(Errors::inches(), Instrument::Tape, 4.0)]
+#[case(Errors::laser(), Instrument::Laser, 3.5)]
+#[case(Errors { misread: 0.0, ..Errors::tape() }, Instrument::Tape, 4.0)]
+fn other_instruments(#[case] errors: Errors, #[case] instrument: Instrument, #[case] mm: f64) {
+    let v = vehicle("crate");
+    let walk = Walk {
+        errors,
+        blunders: 0,
+        blunder_mm: 0.0,
+        seed: 11,
+        protocol: Thoroughness::Full,
+        instrument,
+    };
+    let p = survey(&v, &walk).project;
+    for r in p.survey.readings.values() {
+        assert_eq!(r.instrument, instrument);
+        let says = jigfit_core::units::tape::parse(&r.typed, r.unit).unwrap();
+        let steps = says / errors.step;
+        assert!((steps - steps.round()).abs() < 1e-6, "{}", r.typed);
+    }
+    // By hand: noise, step over the root of twelve, hook.
+    let by_hand = (errors.noise.powi(2) + errors.step.powi(2) / 12.0 + errors.hook.powi(2)).sqrt();
+    assert!((p.survey.sd - by_hand).abs() < 0.006, "{}", p.survey.sd);
+    let model = Model::new(&p);
+    assert!(model.judged.blunders.is_empty());
+    let f = fill(&model, 320.0, 3.0).unwrap();
+    let fit = Fit::of(&v, &f.panels, 320.0, 3.0);
+    assert!(fit.within(mm) > 0.95, "{}", fit.within(mm));
+}
+
+/// A tape that misreads an inch now and then: nobody says where, and the survey finds it.
+#[test]
+fn misread_inches_are_found() {
+    let v = vehicle("moth");
+    let walk = |misread: f64| Walk {
+        errors: Errors {
+            misread,
+            ..Errors::tape()
+        },
+        blunders: 0,
+        blunder_mm: 0.0,
+        seed: 5,
+        protocol: Thoroughness::Full,
+        instrument: Instrument::Tape,
+    };
+    let honest = survey(&v, &walk(0.0)).project;
+    let truth = jigfit_instruments::simulate::Truth {
+        v: &v,
+        things: &honest.survey.things,
+    };
+    let (mut slips, mut named) = (0, 0);
+    for seed in 0..6 {
+        let p = survey(&v, &Walk { seed, ..walk(0.02) }).project;
+        let found = Model::new(&p).judged.blunders;
+        for (id, r) in &p.survey.readings {
+            let says = jigfit_core::units::tape::parse(&r.typed, r.unit).unwrap();
+            let off = truth.of(&r.quantity).map_or(0.0, |t| (says - t).abs());
+            if off > 20.0 {
+                slips += 1;
+                named += usize::from(found.iter().any(|b| b.reading == *id));
+            }
+        }
+    }
+    assert!(slips >= 3 && named * 10 >= slips * 9, "{named} of {slips}");
 }

@@ -119,6 +119,22 @@ pub struct Simulate {
     /// How thoroughly to measure.
     #[arg(long, value_enum, default_value_t = Protocol::Full)]
     pub protocol: Protocol,
+    /// What is measured with; all but `plain` err in their own way, and --noise does not count.
+    #[arg(long, value_enum, default_value_t = With::Plain)]
+    pub with: With,
+}
+
+/// What is measured with.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, clap::ValueEnum)]
+pub enum With {
+    /// A tape with nothing but normal noise.
+    Plain,
+    /// A steel tape read to the millimetre: loose hook, sag, now and then a misread inch.
+    Tape,
+    /// The same read to sixteenths of an inch, without slips.
+    Inches,
+    /// A laser distance meter.
+    Laser,
 }
 
 /// How thoroughly to measure.
@@ -126,6 +142,6 @@ pub struct Simulate {
 pub enum Protocol {
     /// Forty to sixty readings, each checked.
     Full,
-    /// Some fifteen to twenty.
+    /// Twenty to thirty, more in a hull.
     Quick,
 }

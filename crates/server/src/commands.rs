@@ -9,7 +9,7 @@ use jigfit_core::input::within;
 use jigfit_core::plan::solve;
 use jigfit_core::problem::Problem;
 use jigfit_core::project::Project;
-use jigfit_core::project::survey::Thoroughness;
+use jigfit_core::project::survey::{Instrument, Thoroughness};
 use jigfit_instruments::simulate::{Walk, survey};
 use jigfit_instruments::tape::Errors;
 use jigfit_instruments::vehicle::Vehicle;
@@ -19,7 +19,7 @@ use serde_json::Value;
 use crate::api::export::{Export, write};
 use crate::api::projects::free_id;
 use crate::app::now;
-use crate::cli::{Cli, Command, Data, Protocol, Serve, Simulate, SurveyCommand};
+use crate::cli::{Cli, Command, Data, Protocol, Serve, Simulate, SurveyCommand, With};
 use crate::demo;
 use crate::serve::{data_dir, open, run as listen};
 
@@ -128,7 +128,16 @@ fn simulate(s: &Simulate) -> Result<(), Failed> {
     let taken = survey(
         &vehicle,
         &Walk {
-            errors: Errors::noise(s.noise),
+            errors: match s.with {
+                With::Plain => Errors::noise(s.noise),
+                With::Tape => Errors::tape(),
+                With::Inches => Errors::inches(),
+                With::Laser => Errors::laser(),
+            },
+            instrument: match s.with {
+                With::Laser => Instrument::Laser,
+                _ => Instrument::Tape,
+            },
             blunders: s.blunders,
             blunder_mm: s.blunder_mm,
             seed: s.seed,

@@ -356,18 +356,56 @@ fn openapi_is_fresh() {
     );
 }
 
-/// A laser's message reaches the open window once, over the live updates; a repeat does not.
-#[tokio::test]
-async fn the_laser_reaches_the_tape_bar_once() {
+async fn next_event(events: &mut axum::body::BodyDataStream) -> String {
     use futures_util::StreamExt;
-    let app = app();
+    String::from_utf8(events.next().await.unwrap().unwrap().to_vec()).unwrap()
+}
+
+async fn listen(app: &axum::Router, id: &str) -> (StatusCode, axum::body::BodyDataStream) {
     let request = Request::builder()
-        .uri("/api/projects/moth/events")
+        .uri(format!("/api/projects/{id}/events"))
         .header("host", "127.0.0.1:1")
         .body(Body::empty())
         .unwrap();
     let response = app.clone().oneshot(request).await.unwrap();
-    let mut events = response.into_body().into_data_stream();
+    (response.status(), response.into_body().into_data_stream())
+}
+
+/// A window is told of the state there is when it begins to listen, so that an edit between its first
+/// look and that moment is not missed; then of every edit, of its own project only.
+#[tokio::test]
+async fn an_open_window_misses_nothing() {
+    let app = app();
+    let water = |h: u32| json!([{"op": "add", "path": "/gear/water/h", "value": h}]);
+    edit(&app, 1, water(301)).await;
+    let (status, mut events) = listen(&app, "moth").await;
+    assert_eq!(status, StatusCode::OK);
+    assert_eq!(next_event(&mut events).await, "event: change\ndata: 2\n\n");
+    let other = json!([{"op": "add", "path": "/name", "value": "Halcyon"}]).to_string();
+    send(
+        &app,
+        "PATCH",
+        "/api/projects/kingfisher",
+        &[("if-match", "1")],
+        other,
+    )
+    .await;
+    edit(&app, 2, water(302)).await;
+    assert_eq!(next_event(&mut events).await, "event: change\ndata: 3\n\n");
+    post(&app, "/api/projects/moth/undo", json!({})).await;
+    assert_eq!(next_event(&mut events).await, "event: change\ndata: 4\n\n");
+}
+
+#[tokio::test]
+async fn nothing_is_heard_of_a_project_that_is_not_there() {
+    assert_eq!(listen(&app(), "ghost").await.0, StatusCode::NOT_FOUND);
+}
+
+/// A laser's message reaches the open window once, over the live updates; a repeat does not.
+#[tokio::test]
+async fn the_laser_reaches_the_tape_bar_once() {
+    let app = app();
+    let (_, mut events) = listen(&app, "moth").await;
     let message = r#"{"device": "t", "seq": 1, "kind": "reading", "mm": 1403.0}"#;
     let path = "/api/projects/moth/laser";
     let first = send(&app, "POST", path, &[], message).await;
@@ -377,7 +415,9 @@ async fn the_laser_reaches_the_tape_bar_once() {
     );
     let again = send(&app, "POST", path, &[], message).await;
     assert_eq!(again.body["what"], "duplicate");
-    let event = String::from_utf8(events.next().await.unwrap().unwrap().to_vec()).unwrap();
+    // First the state there is.
+    assert!(next_event(&mut events).await.contains("event: change"));
+    let event = next_event(&mut events).await;
     assert!(
         event.contains("event: laser") && event.contains("1403"),
         "{event}"

@@ -282,3 +282,24 @@ fn simulations_refused(#[case] args: &[&str], #[case] code: i32) {
     assert_eq!(done.status.code(), Some(code));
     assert!(done.stdout.is_empty() && !done.stderr.is_empty());
 }
+
+/// Another instrument says other things: an inch tape sixteenths, typed as one would.
+#[rstest]
+#[case("inches", "in", "tape")]
+#[case("laser", "mm", "laser")]
+fn simulated_instruments(#[case] with: &str, #[case] unit: &str, #[case] instrument: &str) {
+    let vehicle = concat!(
+        env!("CARGO_MANIFEST_DIR"),
+        "/../instruments/vehicles/crate.json"
+    );
+    let args = ["survey", "simulate", "--vehicle", vehicle, "--with", with];
+    let done = jigfit(&args, "");
+    assert!(done.status.success());
+    let project: Value = serde_json::from_slice(&done.stdout).unwrap();
+    let readings = project["survey"]["readings"].as_object().unwrap();
+    assert!(readings.len() > 30);
+    for r in readings.values() {
+        assert_eq!(r["unit"], unit);
+        assert_eq!(r["instrument"], instrument);
+    }
+}

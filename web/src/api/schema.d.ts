@@ -101,7 +101,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Server-sent events: `change` with the newest revision of the project, `laser` with a distance. */
+        /**
+         * Server-sent events: `change` with the newest revision of the project, first the one there is when
+         *     the window begins to listen, so that nothing stored just before is missed; `laser` with a distance.
+         */
         get: operations["events"];
         put?: never;
         post?: never;
@@ -2496,6 +2499,14 @@ export interface operations {
                 };
                 content: {
                     "text/event-stream": string;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
                 };
             };
         };

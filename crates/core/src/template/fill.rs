@@ -8,7 +8,7 @@ use crate::geometry::region::Region;
 use crate::survey::model::Model;
 
 /// How many local standard deviations edges lean to the small side (a choice: with it about one
-/// edge in five is on the big side of the true line, one in a hundred by more than two deviations).
+/// edge in four is on the big side of the true line, one in three hundred by two deviations more).
 pub const LEAN: f64 = 0.7;
 /// and at most this far, mm: doubt of the course between readings is not all of it error.
 const MOST: f64 = 1.3;
