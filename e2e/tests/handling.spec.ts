@@ -29,6 +29,15 @@ test("no request leaves the machine, nothing breaks the policy", async ({
   expect(complaints).toEqual([]);
 });
 
+test("the frame stays: only what is in it scrolls", async ({ page, demo }) => {
+  for (const view of VIEWS) {
+    await page.goto(`${demo.address}/p/moth/${view}`);
+    await expect(page.locator("#stage h2").first()).toBeVisible();
+    await page.evaluate(() => window.scrollTo(0, 400));
+    expect(await page.evaluate(() => window.scrollY), view).toBe(0);
+  }
+});
+
 for (const night of [false, true]) {
   test(`accessibility scan of every view, ${night ? "night" : "day"}`, async ({
     page,

@@ -55,6 +55,35 @@ fn distance_to_a_segment() {
     assert!((distance_to_segment([3.0, 4.0], [0.0, 0.0], [0.0, 0.0]) - 5.0).abs() < 1e-12);
 }
 
+/// A gentle bow of 4 mm over 1000 by straight runs: few corners, none of them off by more than asked.
+/// An arc of sagitta s by n runs is off by s / n2: 4 / 9 = 0.44 by three of them.
+#[test]
+fn a_bow_is_simplified() {
+    let mut outer: Vec<[f64; 2]> = (0..=50)
+        .map(|i| {
+            let t = f64::from(i) / 25.0 - 1.0;
+            [20.0 * f64::from(i), -4.0 * (1.0 - t * t)]
+        })
+        .collect();
+    outer.extend([[1000.0, 300.0], [0.0, 300.0]]);
+    let bow = Region {
+        outer,
+        holes: vec![],
+    };
+    let simple = bow.simplified(0.5);
+    let low = simple.outer.iter().filter(|p| p[1] < 100.0).count();
+    assert!((4..=6).contains(&low), "{low} corners");
+    for p in &bow.outer {
+        let n = simple.outer.len();
+        let off = (0..n)
+            .map(|i| distance_to_segment(*p, simple.outer[i], simple.outer[(i + 1) % n]))
+            .fold(f64::INFINITY, f64::min);
+        assert!(off <= 0.5 + 1e-6, "{off}");
+    }
+    // Nothing is taken off what has corners only.
+    assert_eq!(l_shape().simplified(0.5).outer.len(), l_shape().outer.len());
+}
+
 #[test]
 fn an_l_has_one_internal_corner() {
     assert_eq!(internal_corners(&l_shape()), vec![[100.0, 100.0]]);

@@ -86,6 +86,8 @@ const inVehicle = computed(() => narrow.value && route.name === "survey");
 }
 .stage {
   grid-area: stage;
+  /* What is placed absolutely in it scrolls with it, and does not lengthen the page. */
+  position: relative;
   overflow: auto;
   padding: 14px 22px 20px;
 }

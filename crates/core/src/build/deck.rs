@@ -23,6 +23,10 @@ use crate::units::figure::Figure;
 /// Clearance is this many standard deviations of the readings behind an edge.
 pub const SIGMAS: f64 = 3.0;
 
+/// Gentle curves are marked by straight runs that leave them by at most this, mm: less than a
+/// carpenter's pencil is wide.
+const PENCIL: f64 = 0.5;
+
 /// A deck worked out as far as the numbers allow.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct DeckPlan {
@@ -101,6 +105,7 @@ pub fn work(
     let above = model.bay(top)?;
     // Walls lean: the panel must go in at its lower and at its upper face.
     let both = bay.region.and(&above.region).into_iter().next()?;
+    let both = both.simplified(PENCIL);
     let (region, ends) = clip(&both, deck);
     let region = region?;
 

@@ -1,7 +1,9 @@
 //! A region of the plane: one outline, counter-clockwise, and holes, clockwise.
 
 use geo::orient::Direction;
-use geo::{Area, BooleanOps, BoundingRect, LineString, MultiPolygon, Orient, Polygon, Validation};
+use geo::{
+    Area, BooleanOps, BoundingRect, LineString, MultiPolygon, Orient, Polygon, Simplify, Validation,
+};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -96,6 +98,12 @@ impl Region {
             outer,
             holes: holes.filter(|h| h.len() >= 3).collect(),
         })
+    }
+
+    /// The same with as few vertices as leave its outline by at most `near` mm (Ramer, Douglas and
+    /// Peucker).
+    pub fn simplified(&self, near: f64) -> Region {
+        Region::from_polygon(&self.polygon().simplify(near)).unwrap_or_else(|| self.clone())
     }
 
     /// Area, mm2.

@@ -15,6 +15,8 @@ const FRONT: [f64; 5] = [0.03, 0.1, 0.3, 1.0, 3.0];
 const FRONT_SPREAD: f64 = 2.0;
 /// Fewer readings of walls say nothing of how they bend.
 const FEW: usize = 5;
+/// More than so many tell no more of it; of a fine scan an even share is looked at.
+const MANY: usize = 120;
 
 /// The likeliest bend for the readings.
 pub fn likely(equations: &[Equation], ridges: &Ridges) -> Bend {
@@ -74,10 +76,12 @@ fn front(equations: &[Equation], ridges: &Ridges) -> f64 {
 }
 
 fn walls(equations: &[Equation], ridges: &Ridges) -> Bend {
-    let walls = only(equations, |s| matches!(s, Signal::Wall(_)));
-    if walls.len() < FEW {
+    let all = only(equations, |s| matches!(s, Signal::Wall(_)));
+    if all.len() < FEW {
         return Bend::USUAL;
     }
+    let every = all.len().div_ceil(MANY);
+    let walls: Vec<&Equation> = all.into_iter().step_by(every).collect();
     let values = values(&walls);
     let parts = parts(&walls, ridges);
     let score = |scales: &[f64; SCALES]| -> f64 {

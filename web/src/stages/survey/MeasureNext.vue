@@ -90,6 +90,8 @@ function choose(to: string) {
   color: var(--on-ink);
 }
 .link {
+  /* The number stands at the first line. */
+  vertical-align: top;
   text-decoration: underline;
   padding: 2px 0;
   text-align: left;
