@@ -173,6 +173,25 @@ fn repeats(#[case] typed: &str, #[case] disagrees: bool) {
     }
 }
 
+/// Repeats with a noise of 1: the noise of their difference is 1.41, three times that 4.24.
+#[rstest]
+#[case("704.1", None)]
+#[case("704.4", Some("2 times, 4.4 mm apart"))]
+#[case("725", None)]
+fn repeats_further_apart_than_their_noise(#[case] typed: &str, #[case] words: Option<&str>) {
+    let mut doc = box_van();
+    doc["survey"]["readings"]["again"] = reading(wall("left", 1000.0, 0.0), typed);
+    let p = plan(&doc);
+    let f = finding(&p, "apart.wall.left.1000.0");
+    assert_eq!(f.map(|f| f.level), words.map(|_| Severity::Look));
+    if let (Some(f), Some(words)) = (f, words) {
+        assert!(f.sentence.contains(words), "{}", f.sentence);
+    }
+    // So far apart that one is wrong: that is said instead.
+    let wrong = p.findings.iter().any(|f| f.id.starts_with("blunder."));
+    assert_eq!(wrong, typed == "725");
+}
+
 /// Two readings of an opening, 25 mm apart: both are named, and a third is asked for, which decides.
 #[test]
 fn two_against_each_other_ask_for_a_third() {

@@ -8,6 +8,7 @@ use crate::input::escape;
 use crate::project::survey::{Quantity, Reading, Side};
 use crate::survey::blunder::{Blunder, CRITICAL, Surprise};
 use crate::survey::drawing::what;
+use crate::survey::known::Known;
 use crate::units::{Unit, tape};
 
 const RULE: &str = "a reading stands out when it is further from what the others make of it than 3.9 times the noise of that difference";
@@ -34,9 +35,49 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             .iter()
             .filter_map(|s| surprise(ctx, s)),
     );
+    out.extend(apart(ctx));
     out.extend(swapped(ctx));
     out.extend(sides(ctx));
     out
+}
+
+/// Repeats that are further apart than their noise explains, but not so far that one is wrong.
+fn apart(ctx: &Ctx) -> Vec<Finding> {
+    const TIMES: f64 = 3.0;
+    let named = |id: &String| {
+        let all = &ctx.model.judged.blunders;
+        all.iter().any(|b| b.reading == *id || b.alike.contains(id))
+    };
+    let doubtful = ctx.model.known.values().filter_map(|k| {
+        let n = k.readings.len();
+        // Of readings equally good, the noise of a difference of two.
+        let noise = k.sd * (n as f64).sqrt() * 2.0_f64.sqrt();
+        (n >= 2 && k.spread > TIMES * noise && !k.readings.iter().any(named)).then_some((k, noise))
+    });
+    let finding = |(k, noise): (&Known, f64)| {
+        let key = k.quantity.key();
+        Finding::new(
+            format!("apart.{key}"),
+            Severity::Look,
+            "survey",
+            format!(
+                "{} was read {} times, {} apart. The mean is used; one more reading makes it sure.",
+                what(ctx.project, &k.quantity),
+                k.readings.len(),
+                ctx.w.say(k.spread)
+            ),
+        )
+        .rule(
+            "repeats agree within three times the noise of their difference",
+            "a choice",
+        )
+        .numbers(vec![
+            ctx.w.step("", "largest less smallest", k.spread),
+            ctx.w.step("", "noise of a difference", noise),
+        ])
+        .show("survey", key)
+    };
+    doubtful.map(finding).collect()
 }
 
 fn read<'a>(ctx: &'a Ctx, id: &str) -> Option<(&'a Reading, f64)> {
