@@ -49,8 +49,8 @@ pub fn edge_why(
             .filter(|p| (side.sign() * p[1] - reach).abs() < 0.5)
             .map(|p| p[0])
             .fold(f64::NAN, f64::max);
-        let wall = at.is_finite().then(|| model.wall(side, at, z)).flatten();
-        let Some((wall, _)) = wall else {
+        let wall = at.is_finite().then(|| model.offset(side, at, z)).flatten();
+        let Some(wall) = wall else {
             continue;
         };
         // A piece that ends at a joint does not reach this wall.

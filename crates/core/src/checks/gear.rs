@@ -125,7 +125,7 @@ fn footprints(ctx: &Ctx, d: &DeckCtx) -> Vec<Finding> {
         .filter_map(|l| {
             let middle = (l[0] + l[1]) / 2.0;
             let free = |side| -> Option<f64> {
-                let wall = ctx.model.wall(side, middle, 0.0)?.0;
+                let wall = ctx.model.offset(side, middle, 0.0)?;
                 let faces = ctx
                     .model
                     .things()

@@ -41,7 +41,7 @@ impl Model {
     /// The same with `safe` moved in by `sigmas` local standard deviations, at most `most` mm.
     pub fn bay_leaning(&self, z: f64, sigmas: f64, most: f64) -> Option<Bay> {
         let length = self.front(0.0, z)?;
-        let reach = self.reach(z, length.0);
+        let reach = self.furthest(z, length.0);
         let mut walls = [vec![], vec![]];
         for side in Side::BOTH {
             for x in self.places(side, reach) {
@@ -73,10 +73,10 @@ impl Model {
     }
 
     /// Furthest forward the front may be at any offset, mm.
-    fn reach(&self, z: f64, middle: f64) -> f64 {
+    fn furthest(&self, z: f64, middle: f64) -> f64 {
         let ends = self.front_offsets();
-        let all = ends.iter().filter_map(|y| self.front(*y, z));
-        all.map(|f| f.0).fold(middle, f64::max)
+        let all = ends.iter().filter_map(|y| self.reach(*y, z));
+        all.fold(middle, f64::max)
     }
 
     /// Where a wall is evaluated: readings, ridges, and a step between.
@@ -121,8 +121,12 @@ impl Model {
         let mut end: Vec<Point> = (0..=steps)
             .map(|i| {
                 let y = y0 - 10.0 + (y1 - y0 + 20.0) * f64::from(i) / f64::from(steps);
-                let f = self.front(y, z)?;
-                Some([(f.0 - (sigmas * f.1).min(most)).max(1.0), y])
+                let (x, sd) = if sigmas > 0.0 {
+                    self.front(y, z)?
+                } else {
+                    (self.reach(y, z)?, 0.0)
+                };
+                Some([(x - (sigmas * sd).min(most)).max(1.0), y])
             })
             .collect::<Option<Vec<_>>>()?;
         let simple = LineString::new(end.drain(..).map(coord).collect()).simplify(NEAR);

@@ -96,26 +96,26 @@ impl Model {
 
     /// Distance of the front from the threshold at offset `y` and height `z`, and its sd.
     pub fn front(&self, y: f64, z: f64) -> Option<(f64, f64)> {
-        let read = |k: &&Known| matches!(k.quantity, Quantity::Length { .. });
-        let zs: Vec<f64> = self
-            .known
-            .values()
-            .filter(read)
-            .map(|k| match k.quantity {
-                Quantity::Length { z, .. } => z,
-                _ => 0.0,
-            })
-            .collect();
-        let (lo, hi) = bounds(zs.into_iter())?;
-        Some(
-            self.field
-                .at(&[Term::new(1.0, Signal::Front, y, z.clamp(lo, hi))]),
-        )
+        Some(self.field.at(&self.on_front(y, z)?))
+    }
+
+    /// The distance alone: a good deal cheaper than with its doubt.
+    pub fn reach(&self, y: f64, z: f64) -> Option<f64> {
+        Some(self.field.value(&self.on_front(y, z)?))
+    }
+
+    fn on_front(&self, y: f64, z: f64) -> Option<[Term; 1]> {
+        let zs = self.known.values().filter_map(|k| match k.quantity {
+            Quantity::Length { z, .. } => Some(z),
+            _ => None,
+        });
+        let (lo, hi) = bounds(zs)?;
+        Some([Term::new(1.0, Signal::Front, y, z.clamp(lo, hi))])
     }
 
     /// Length of the bay on the centre line at height `z`.
     pub fn length(&self, z: f64) -> Option<f64> {
-        self.front(0.0, z).map(|f| f.0)
+        self.reach(0.0, z)
     }
 
     /// Offsets from the centre line at which the front was read.

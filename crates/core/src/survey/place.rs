@@ -27,7 +27,7 @@ pub fn place(project: &Project, model: &Model, q: &Quantity) -> Option<Place> {
         |side: Side, x: f64, z: f64| side.sign() * model.offset(side, x, z).unwrap_or(700.0);
     let (view, from, to) = match q {
         Quantity::Length { z, y } => {
-            let end = model.front(*y, *z).map_or(1800.0, |f| f.0);
+            let end = model.reach(*y, *z).unwrap_or(1800.0);
             ("plan", [0.0, *y, *z], [end, *y, *z])
         }
         Quantity::Diagonal { side, x, z } => {

@@ -87,6 +87,10 @@ pub fn asks(p: &Words, room: Room) -> (Vec<Ask>, Option<f64>) {
         return (vec![], None);
     };
     let goal = goal(p.project.survey.protocol);
+    // Nothing is gained below the goal.
+    if now <= goal {
+        return (vec![], Some(now));
+    }
     let full = p.project.survey.protocol == Thoroughness::Full;
     let edges = edges(p);
     let targets: Vec<Vec<Term>> = edges.iter().map(term).collect();
