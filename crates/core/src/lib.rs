@@ -8,6 +8,7 @@
 
 pub mod build;
 pub mod checks;
+pub mod compare;
 pub mod compute;
 pub mod cutting;
 pub mod geometry;

@@ -16,7 +16,7 @@ use crate::survey::model::Model;
 use crate::survey::protocol::{self, Ask, Progress};
 
 /// Everything worked out from a project.
-#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+#[derive(Debug, Clone, Default, PartialEq, Serialize, ToSchema)]
 pub struct Plan {
     /// How each stage stands.
     pub stages: Vec<StageState>,
@@ -73,14 +73,24 @@ pub struct StageState {
 /// Works out the plan.
 pub fn solve(project: &Project) -> Plan {
     let model = Model::new(project);
-    let (mut asks, progress) = protocol::asks(project, &model);
+    solve_while(project, &model, &|| true).unwrap_or_else(|| Plan::broken(project))
+}
+
+/// Works out the plan over a vehicle that is known already, as long as `go_on` says so: between stages
+/// it is asked, and `None` is the answer when nobody waits any more.
+pub fn solve_while(project: &Project, model: &Model, go_on: &dyn Fn() -> bool) -> Option<Plan> {
+    let project = &project.with_measured_boards();
+    let (mut asks, progress) = protocol::asks(project, model);
     asks.extend(stow::asks(project));
+    if !go_on() {
+        return None;
+    }
 
     let worked: Vec<(String, Option<Worked>)> = project
         .decks()
         .map(|(id, d)| {
             let sheet = sheets::usable(project, &d.material, d.thickness);
-            (id.clone(), deck::work(project, &model, id, d, sheet))
+            (id.clone(), deck::work(project, model, id, d, sheet))
         })
         .collect();
     let parts: Vec<Part> = worked
@@ -88,7 +98,13 @@ pub fn solve(project: &Project) -> Plan {
         .filter_map(|(_, w)| w.as_ref())
         .flat_map(|w| w.parts.clone())
         .collect();
+    if !go_on() {
+        return None;
+    }
     let sheets = sheets::groups(project, &parts);
+    if !go_on() {
+        return None;
+    }
 
     let decks: Vec<DeckCtx> = project
         .decks()
@@ -96,13 +112,13 @@ pub fn solve(project: &Project) -> Plan {
         .map(|((id, deck), (_, worked))| DeckCtx {
             id,
             deck,
-            stack: stack(project, &model, deck),
+            stack: stack(project, model, deck),
             worked: worked.as_ref(),
         })
         .collect();
     let findings = checks::findings(&Ctx {
         project,
-        model: &model,
+        model,
         decks: &decks,
         parts: &parts,
         sheets: &sheets,
@@ -111,7 +127,7 @@ pub fn solve(project: &Project) -> Plan {
     let ladder = project
         .decks()
         .next()
-        .and_then(|(_, d)| ladder(project, &model, d));
+        .and_then(|(_, d)| ladder(project, model, d));
     drop(decks);
     let decks: Vec<DeckPlan> = worked
         .into_iter()
@@ -119,7 +135,7 @@ pub fn solve(project: &Project) -> Plan {
         .collect();
     let mut plan = Plan {
         stages: vec![],
-        survey: view(project, &model),
+        survey: view(project, model),
         progress,
         ladder,
         decks,
@@ -132,7 +148,24 @@ pub fn solve(project: &Project) -> Plan {
         findings,
     };
     plan.stages = stages(project, &plan);
-    plan
+    Some(plan)
+}
+
+impl Plan {
+    /// A plan with nothing in it but the sentence that it could not be worked out.
+    pub fn broken(project: &Project) -> Plan {
+        let sentence = "The plan could not be worked out: this is a fault of the program. Your numbers are safe. Take the last change back, or take the project file away and report it.";
+        let mut plan = Plan {
+            findings: vec![
+                Finding::new("broken", Severity::Stop, "survey", sentence.into())
+                    .rule("every project has a plan", "the program itself"),
+            ],
+            materials: materials(project),
+            ..Plan::default()
+        };
+        plan.stages = stages(project, &plan);
+        plan
+    }
 }
 
 fn materials(project: &Project) -> Vec<MaterialView> {

@@ -1,6 +1,9 @@
 //! Lists as CSV (RFC 4180), units in the header.
 
 use jigfit_core::plan::Plan;
+use jigfit_core::project::Project;
+use jigfit_core::survey::drawing::what;
+use jigfit_core::survey::known::value;
 
 use crate::FormatError;
 
@@ -21,93 +24,123 @@ fn table(header: &[&str], rows: Vec<Vec<String>>) -> Result<Vec<u8>, FormatError
     w.into_inner().map_err(failed)
 }
 
-/// A cell that a spreadsheet would run as a formula is quoted as text.
+/// A cell that a spreadsheet would run as a formula is quoted as text: also one whose formula begins
+/// after blanks, tabs or line ends, which some of them skip.
 fn safe(cell: &str) -> String {
     let number = cell.parse::<f64>().is_ok();
-    if !number && cell.starts_with(['=', '+', '-', '@']) {
+    let first = cell.trim_start_matches(|c: char| c.is_whitespace() || c.is_control());
+    let runs = first.starts_with([
+        '=', '+', '-', '@', '\u{ff1d}', '\u{ff0b}', '\u{ff0d}', '\u{ff20}',
+    ]);
+    if !number && (runs || cell.starts_with(['\t', '\r', '\n'])) {
         format!("'{cell}")
     } else {
         cell.to_string()
     }
 }
 
-/// The cuts in order, and after them the parts.
+/// The cuts in order.
 ///
 /// # Errors
 /// None in practice.
 pub fn cuts(plan: &Plan) -> Result<Vec<u8>, FormatError> {
-    let mut rows = Vec::new();
-    for g in &plan.sheets {
-        for s in &g.sheets {
-            for c in &s.cuts {
-                rows.push(vec![
-                    "cut".into(),
-                    s.mark.clone(),
-                    c.n.to_string(),
-                    g.stuff.clone(),
-                    c.axis.clone(),
-                    c.set.mm.clone(),
-                    c.set.inch.clone(),
-                    c.length.mm.clone(),
-                    c.length.inch.clone(),
-                    String::new(),
-                ]);
-            }
-        }
-    }
-    for p in &plan.parts {
-        rows.push(vec![
-            "part".into(),
+    let sheets = plan
+        .sheets
+        .iter()
+        .flat_map(|g| g.sheets.iter().map(move |s| (g, s)));
+    let rows = sheets.flat_map(|(g, s)| {
+        s.cuts.iter().map(move |c| {
+            vec![
+                s.mark.clone(),
+                c.n.to_string(),
+                g.stuff.clone(),
+                c.axis.clone(),
+                c.set.mm.clone(),
+                c.set.inch.clone(),
+                c.length.mm.clone(),
+                c.length.inch.clone(),
+                c.text.clone(),
+            ]
+        })
+    });
+    table(
+        &[
+            "sheet",
+            "cut",
+            "stuff",
+            "axis",
+            "set_mm",
+            "set_in",
+            "length_mm",
+            "length_in",
+            "words",
+        ],
+        rows.collect(),
+    )
+}
+
+/// The parts.
+///
+/// # Errors
+/// None in practice.
+pub fn parts(plan: &Plan) -> Result<Vec<u8>, FormatError> {
+    let rows = plan.parts.iter().map(|p| {
+        vec![
             p.mark.clone(),
+            p.name.clone(),
             p.count.to_string(),
             p.stuff.clone(),
-            p.name.clone(),
             p.w.mm.clone(),
             p.w.inch.clone(),
             p.h.mm.clone(),
             p.h.inch.clone(),
             format!("{:.2}", p.mass),
-        ]);
-    }
+        ]
+    });
     table(
         &[
-            "row",
-            "sheet_or_part",
-            "cut_number_or_count",
+            "part",
+            "name",
+            "count",
             "stuff",
-            "axis_or_name",
-            "set_or_width_mm",
-            "set_or_width_in",
-            "length_or_height_mm",
-            "length_or_height_in",
+            "width_mm",
+            "width_in",
+            "height_mm",
+            "height_in",
             "mass_kg",
         ],
-        rows,
+        rows.collect(),
     )
 }
 
-/// The readings.
+/// All readings, those set aside among them and marked so.
 ///
 /// # Errors
 /// None in practice.
-pub fn readings(plan: &Plan) -> Result<Vec<u8>, FormatError> {
-    let rows = plan.survey.marks.iter().flat_map(|m| {
-        m.readings.iter().map(|r| {
-            vec![
-                r.id.clone(),
-                m.key.clone(),
-                m.what.clone(),
-                r.typed.clone(),
-                r.unit.clone(),
-                r.figure.mm.clone(),
-                r.figure.inch.clone(),
-                r.when.clone(),
-                if r.soft { "yes" } else { "" }.into(),
-                if r.aside { "yes" } else { "" }.into(),
-                format!("{:.2}", r.sd),
-                m.residual.map_or(String::new(), |v| format!("{v:.2}")),
-            ]
-        })
+pub fn readings(project: &Project, plan: &Plan) -> Result<Vec<u8>, FormatError> {
+    let w = project.writer();
+    let rows = project.survey.readings.iter().map(|(id, r)| {
+        let key = r.quantity.key();
+        let (mm, sd) = value(project, r).unwrap_or((0.0, project.survey.sd));
+        let figure = w.figure(mm);
+        let mark = plan.survey.marks.iter().find(|m| m.key == key);
+        let residual = mark.filter(|_| !r.aside).and_then(|m| m.residual);
+        vec![
+            id.clone(),
+            key,
+            what(project, &r.quantity),
+            r.typed.clone(),
+            r.unit.word().into(),
+            figure.mm,
+            figure.inch,
+            r.when.clone(),
+            r.instrument.word().into(),
+            if r.soft { "yes" } else { "" }.into(),
+            if r.aside { "yes" } else { "" }.into(),
+            format!("{sd:.2}"),
+            residual.map_or(String::new(), |v| format!("{v:.2}")),
+            r.note.clone(),
+        ]
     });
     table(
         &[
@@ -119,10 +152,12 @@ pub fn readings(plan: &Plan) -> Result<Vec<u8>, FormatError> {
             "value_mm",
             "value_in",
             "when",
+            "instrument",
             "soft",
             "set_aside",
             "sd_mm",
             "residual_mm",
+            "note",
         ],
         rows.collect(),
     )

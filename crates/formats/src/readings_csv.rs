@@ -1,11 +1,11 @@
 //! Readings from a table (RFC 4180). The header names the columns with their units: `quantity` (the
 //! key, as exported), and `typed` with `unit`, or `value_mm`, `value_cm` or `value_in`; optional are
-//! `reading`, `when`, `soft`, `set_aside`, `sd_mm`, `note`.
+//! `reading`, `when`, `instrument`, `soft`, `set_aside`, `sd_mm`, `note`.
 
 use std::collections::BTreeMap;
 
-use jigfit_core::project::Project;
 use jigfit_core::project::survey::{Instrument, Quantity, Reading};
+use jigfit_core::project::{Project, check};
 use jigfit_core::units::Unit;
 use serde_json::{Value, json};
 
@@ -68,6 +68,7 @@ pub fn read(bytes: &[u8], project: &Project) -> Result<Read, FormatError> {
         return Err(bad("there is no column \"value_mm\", \"value_cm\" or \"value_in\", and no \"typed\" with \"unit\"".into()));
     }
     let mut out = Read::default();
+    let mut doubled: BTreeMap<String, usize> = BTreeMap::new();
     for (i, row) in reader.records().enumerate() {
         if i >= MAX_ROWS {
             return Err(bad(format!("more than {MAX_ROWS} rows")));
@@ -104,14 +105,14 @@ pub fn read(bytes: &[u8], project: &Project) -> Result<Read, FormatError> {
             typed: text.trim_start_matches('\'').to_string(),
             unit: own,
             when: cell(column("when")).into(),
-            instrument: Instrument::Other,
+            instrument: instrument_of(cell(column("instrument"))),
             soft: yes("soft"),
             datum: None,
             sd: cell(column("sd_mm")).parse().ok(),
             aside: yes("set_aside"),
             note: cell(column("note")).into(),
         };
-        let wanted = cell(column("reading"));
+        let wanted = cell(column("reading")).trim_start_matches('\'');
         let mut id = if wanted.is_empty() {
             format!("csv{line}")
         } else {
@@ -123,13 +124,14 @@ pub fn read(bytes: &[u8], project: &Project) -> Result<Read, FormatError> {
             out.known += 1;
             continue;
         }
+        // Of many rows with one name each gets the next number, without trying all before it.
         while project.survey.readings.contains_key(&id) || out.new.contains_key(&id) {
-            id.push('b');
+            let n = doubled.entry(wanted.to_string()).or_insert(1);
+            *n += 1;
+            id = format!("{}-{n}", if wanted.is_empty() { "csv" } else { wanted });
         }
-        // Everything a reading must be is checked as if it were stored already.
-        let mut tried = project.clone();
-        tried.survey.readings = BTreeMap::from([(id.clone(), reading.clone())]);
-        match jigfit_core::project::check::check(&tried) {
+        let at = format!("/survey/readings/{}", jigfit_core::input::escape(&id));
+        match check::reading(project, &id, &reading, &at) {
             Ok(()) => {
                 out.new.insert(id, reading);
             }
@@ -137,6 +139,14 @@ pub fn read(bytes: &[u8], project: &Project) -> Result<Read, FormatError> {
         }
     }
     Ok(out)
+}
+
+/// What it was taken with; a table of unknown origin is neither tape nor laser.
+fn instrument_of(word: &str) -> Instrument {
+    let found = Instrument::ALL
+        .into_iter()
+        .find(|i| i.word() == word.to_lowercase());
+    found.unwrap_or(Instrument::Other)
 }
 
 fn unit_of(word: &str) -> Option<Unit> {

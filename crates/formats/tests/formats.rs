@@ -95,30 +95,21 @@ fn a_page_is_a4_lying() {
     assert!((w - 297.0 / 25.4 * 72.0).abs() < 0.1);
 }
 
+/// Two tables are two files.
 #[test]
-fn the_cut_list_has_every_cut_and_part() {
+fn every_cut_and_every_part_has_its_row() {
     let (_, plan) = demo("moth");
-    let bytes = lists::cuts(&plan).unwrap();
-    let mut reader = csv::Reader::from_reader(bytes.as_slice());
-    assert!(
-        reader
-            .headers()
-            .unwrap()
-            .iter()
-            .any(|h| h == "set_or_width_mm")
-    );
-    let rows: Vec<csv::StringRecord> = reader.records().map(Result::unwrap).collect();
-    let cuts: usize = plan
-        .sheets
-        .iter()
-        .flat_map(|g| &g.sheets)
-        .map(|s| s.cuts.len())
-        .sum();
-    assert_eq!(rows.iter().filter(|r| &r[0] == "cut").count(), cuts);
-    assert_eq!(
-        rows.iter().filter(|r| &r[0] == "part").count(),
-        plan.parts.len()
-    );
+    let rows = |bytes: Vec<u8>| -> Vec<csv::StringRecord> {
+        let mut reader = csv::Reader::from_reader(bytes.as_slice());
+        reader.records().map(Result::unwrap).collect()
+    };
+    let sheets = plan.sheets.iter().flat_map(|g| &g.sheets);
+    let cuts: usize = sheets.map(|s| s.cuts.len()).sum();
+    assert_eq!(rows(lists::cuts(&plan).unwrap()).len(), cuts);
+    let parts = rows(lists::parts(&plan).unwrap());
+    let marks: Vec<&str> = parts.iter().map(|r| &r[0]).collect();
+    let own: Vec<&str> = plan.parts.iter().map(|p| p.mark.as_str()).collect();
+    assert_eq!(marks, own);
 }
 
 #[test]
@@ -126,11 +117,20 @@ fn readings_are_listed_and_formulas_are_not_run() {
     let (mut project, _) = demo("moth");
     let first = project.survey.readings.values_mut().next().unwrap();
     first.when = "=HYPERLINK(1)".into();
-    let bytes = lists::readings(&solve(&project)).unwrap();
+    let mut others = project.survey.readings.values_mut().skip(1);
+    for note in ["\t=1+1", "\r\n=1+1", "  @SUM(1)", "\u{a0}+1"] {
+        others.next().unwrap().note = note.into();
+    }
+    others.next().unwrap().aside = true;
+    let bytes = lists::readings(&project, &solve(&project)).unwrap();
     let mut reader = csv::Reader::from_reader(bytes.as_slice());
     let rows: Vec<csv::StringRecord> = reader.records().map(Result::unwrap).collect();
     assert_eq!(rows.len(), project.survey.readings.len());
-    assert!(rows.iter().all(|r| !r.iter().any(|c| c.starts_with('='))));
+    let runs =
+        |c: &str| c.parse::<f64>().is_err() && c.trim_start().starts_with(['=', '+', '-', '@']);
+    assert!(rows.iter().all(|r| !r.iter().any(runs)));
+    // What is set aside is there too, and says so.
+    assert_eq!(rows.iter().filter(|r| &r[10] == "yes").count(), 1);
 }
 
 #[test]
@@ -142,6 +142,6 @@ fn an_empty_plan_still_gives_files() {
     );
     let plan = solve(&project);
     assert!(roxmltree::Document::parse(&svg::write(&part_card::pages(&project, &plan))).is_ok());
-    assert!(lists::cuts(&plan).unwrap().starts_with(b"row,"));
+    assert!(lists::cuts(&plan).unwrap().starts_with(b"sheet,"));
     assert!(pdf::write(&part_card::pages(&project, &plan), "x").is_ok());
 }

@@ -1,4 +1,4 @@
-//! What the handlers share: the store, the clock, live updates, and the router around them.
+//! What the handlers share: the store, plans, the clock, live updates, and the router around them.
 
 use std::sync::{Arc, Mutex};
 use std::time::Duration;
@@ -21,6 +21,8 @@ use tower_http::trace::TraceLayer;
 use crate::api;
 use crate::assets;
 use crate::guard;
+use crate::lan::Lan;
+use crate::planner::Planner;
 use crate::problem::ApiError;
 
 /// A project changed.
@@ -45,6 +47,8 @@ pub struct Shot {
     pub mm: f64,
     /// Messages lost before it.
     pub lost: u64,
+    /// It comes from the simulated meter.
+    pub simulated: bool,
 }
 
 /// Shared by all handlers.
@@ -53,6 +57,10 @@ pub struct App {
     store: Arc<Mutex<Store>>,
     link: Arc<Mutex<Link>>,
     laser: Arc<Mutex<Laser>>,
+    /// Works plans out, outside any lock.
+    pub planner: Planner,
+    /// Devices of the local network.
+    pub lan: Lan,
     /// Where readings of the laser are announced.
     pub shots: broadcast::Sender<Shot>,
     /// Where changes are announced.
@@ -70,6 +78,8 @@ impl App {
             link: Arc::default(),
             // A radio that loses one message in twelve and repeats one in six.
             laser: Arc::new(Mutex::new(Laser::new("simulated", 1, 0.08, 0.16))),
+            planner: Planner::default(),
+            lan: Lan::default(),
             shots: broadcast::channel(64).0,
             changes: broadcast::channel(256).0,
             stopping,
@@ -129,9 +139,30 @@ impl App {
 
 /// The time now, RFC 3339, to the second.
 pub fn now() -> String {
-    let now = time::OffsetDateTime::now_utc();
-    let now = now.replace_nanosecond(0).unwrap_or(now);
-    now.format(&time::format_description::well_known::Rfc3339)
+    rfc3339(clock())
+}
+
+/// So many days before now.
+pub fn days_ago(days: i64) -> String {
+    rfc3339(clock().saturating_sub(time::Duration::days(days)))
+}
+
+/// The time now. Not `now_utc`, which does not bear a clock that stands before 1970.
+fn clock() -> time::OffsetDateTime {
+    let epoch = time::OffsetDateTime::UNIX_EPOCH;
+    let system = std::time::SystemTime::now();
+    match system.duration_since(std::time::UNIX_EPOCH) {
+        Ok(since) => epoch.saturating_add(time::Duration::seconds(
+            i64::try_from(since.as_secs()).unwrap_or(i64::MAX),
+        )),
+        Err(before) => epoch.saturating_sub(time::Duration::seconds(
+            i64::try_from(before.duration().as_secs()).unwrap_or(i64::MAX),
+        )),
+    }
+}
+
+fn rfc3339(at: time::OffsetDateTime) -> String {
+    at.format(&time::format_description::well_known::Rfc3339)
         .unwrap_or_default()
 }
 
@@ -142,9 +173,10 @@ pub fn router(app: App) -> Router {
         ApiError::internal("This request could not be answered. Nothing saved is lost.")
             .into_response()
     };
+    let lan = app.clone();
     api::router(app)
         .fallback(assets::serve)
-        .layer(middleware::from_fn(guard::guard))
+        .layer(middleware::from_fn_with_state(lan, guard::guard))
         .layer(CompressionLayer::new())
         .layer(TimeoutLayer::with_status_code(
             StatusCode::GATEWAY_TIMEOUT,

@@ -33,6 +33,9 @@ pub struct Serve {
     /// Port on this machine; 0 for any free one.
     #[arg(long, value_name = "N", default_value_t = 4173)]
     pub port: u16,
+    /// Let paired devices of the local network in, not encrypted; a code to pair is in the menu.
+    #[arg(long)]
+    pub lan: bool,
 }
 
 /// What to do.
@@ -62,7 +65,7 @@ pub enum Command {
     Export {
         /// Project identifier, as in the address.
         id: String,
-        /// project.json, readings.csv, model.ply, parts.svg, parts.pdf, sheets.svg, sheets.pdf or cuts.csv.
+        /// project.json, readings.csv, model.ply, parts.svg, parts.pdf, sheets.svg, sheets.pdf, cuts.csv or parts.csv.
         kind: String,
         /// Folder of the data.
         #[command(flatten)]

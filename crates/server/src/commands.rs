@@ -109,7 +109,7 @@ fn dispatch(command: Command) -> Result<(), Failed> {
             let kind = Export::of(&kind)?;
             let store = open(&data_dir(data.data.as_deref())?)?;
             let head = store.head(&id)?;
-            out(&write(kind, &head)?)
+            out(&write(kind, &head, &solve(&head.project))?)
         }
         Command::Import { file, data } => import(&file, &data),
         Command::Backup { file, data } => {
@@ -165,7 +165,7 @@ fn serve(s: &Serve, with_demo: bool) -> Result<(), Failed> {
     if with_demo {
         demo::load(&mut store)?;
     }
-    Ok(listen(store, s.port)?)
+    Ok(listen(store, s.port, s.lan)?)
 }
 
 fn import(file: &Path, data: &Data) -> Result<(), Failed> {

@@ -19,12 +19,45 @@ const DEMOS: [(&str, &str); 2] = [
 pub fn load(store: &mut Store) -> Result<Vec<String>, StoreError> {
     let mut ids = Vec::new();
     for (id, text) in DEMOS {
-        if !store.exists(id)? {
-            let value = serde_json::from_str(text)
-                .map_err(|e| Problem::shape("", format!("demo {id}: {e}")))?;
-            store.create(id, &Project::read(value)?, &now())?;
+        let value = serde_json::from_str(text)
+            .map_err(|e| Problem::shape("", format!("demo {id}: {e}")))?;
+        let project = Project::read(value)?;
+        if !store.taken(id)? {
+            store.create(id, &project, &now())?;
+            store.mark_demo(id, id)?;
+        } else if store.exists(id)? && store.demo(id)?.is_none() && began_as(store, id) {
+            store.mark_demo(id, id)?;
         }
-        ids.push(id.to_string());
+        if store.exists(id)? {
+            ids.push(id.to_string());
+        }
     }
     Ok(ids)
 }
+
+/// Whether a project without a mark began as the demo of its name: loaded before there were marks.
+fn began_as(store: &Store, id: &str) -> bool {
+    OLD_DEMOS.iter().any(|(of, text)| {
+        let old: Option<serde_json::Value> = serde_json::from_str(text).ok();
+        *of == id
+            && old.is_some_and(|old| store.stored(id, 1).is_ok_and(|first| same(&first, &old)))
+    })
+}
+
+/// The same project, however its JSON is written.
+fn same(a: &serde_json::Value, b: &serde_json::Value) -> bool {
+    let read = |v: &serde_json::Value| Project::read(v.clone()).ok();
+    read(a).is_some() && read(a) == read(b)
+}
+
+/// The demos as they were before projects of the demo were marked.
+const OLD_DEMOS: [(&str, &str); 2] = [
+    (
+        "kingfisher",
+        include_str!("../../core/tests/fixtures/v1/kingfisher.json"),
+    ),
+    (
+        "moth",
+        include_str!("../../core/tests/fixtures/v1/moth.json"),
+    ),
+];

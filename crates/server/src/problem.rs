@@ -101,12 +101,25 @@ impl From<StoreError> for ApiError {
             }
             StoreError::Nothing(_) => store(StatusCode::CONFLICT, "nothing", "Nothing to do"),
             StoreError::Locked => store(StatusCode::SERVICE_UNAVAILABLE, "locked", "Data in use"),
+            StoreError::OtherRequest => store(
+                StatusCode::UNPROCESSABLE_ENTITY,
+                "other-request",
+                "Another request's key",
+            ),
+            StoreError::Gone => store(
+                StatusCode::INSUFFICIENT_STORAGE,
+                "gone",
+                "The data file is gone",
+            ),
             StoreError::ReadOnly => store(
                 StatusCode::INSUFFICIENT_STORAGE,
                 "read-only",
                 "Cannot be written",
             ),
-            StoreError::Corrupt(_) | StoreError::Newer | StoreError::Other(_) => store(
+            StoreError::Corrupt(_)
+            | StoreError::Foreign
+            | StoreError::Newer
+            | StoreError::Other(_) => store(
                 StatusCode::INTERNAL_SERVER_ERROR,
                 "data",
                 "The data file cannot be used",

@@ -9,9 +9,8 @@ use tokio::net::TcpListener;
 use tokio::sync::watch;
 
 use crate::app::{App, router};
-
-/// Open answers get this long to end when the server stops.
-const PATIENCE: Duration = Duration::from_secs(5);
+use crate::lan::addresses;
+use crate::listen::serve;
 
 /// The data folder: the one given, or the platform's own.
 ///
@@ -37,11 +36,12 @@ pub fn open(dir: &Path) -> Result<Store, StoreError> {
     Store::open(&dir.join("jigfit.sqlite"))
 }
 
-/// Serves `store` at `127.0.0.1:port` until Ctrl-C or SIGTERM; prints the address once it answers.
+/// Serves `store` at `127.0.0.1:port` until Ctrl-C or SIGTERM; prints the address once it answers. With
+/// `lan` the doors to the local network are open from the start.
 ///
 /// # Errors
 /// The port is taken; the runtime cannot start.
-pub fn run(store: Store, port: u16) -> Result<(), String> {
+pub fn run(store: Store, port: u16, lan: bool) -> Result<(), String> {
     let runtime = tokio::runtime::Builder::new_multi_thread()
         .worker_threads(2)
         .enable_all()
@@ -52,21 +52,59 @@ pub fn run(store: Store, port: u16) -> Result<(), String> {
             .await
             .map_err(|e| format!("Port {port} cannot be used: {e}. Choose another with --port."))?;
         let address = listener.local_addr().map_err(|e| e.to_string())?;
+        if store.is_read_only() {
+            println!("The data folder cannot be written: you can look, but nothing is stored.");
+        }
         let (app, stop) = App::new(store);
         println!("Jig Fit is at http://{address}  (Ctrl-C to stop)");
-        let served = axum::serve(listener, router(app)).with_graceful_shutdown(told(stop.clone()));
-        let mut stopping = stop.subscribe();
-        tokio::select! {
-            done = async { served.await } => done.map_err(|e| e.to_string()),
-            () = async {
-                // Resolves once stopping and the patience is over.
-                let _ = stopping.wait_for(|s| *s).await;
-                tokio::time::sleep(PATIENCE).await;
-            } => Ok(()),
-        }
+        app.lan.wanted.send_replace(lan);
+        let doors = tokio::spawn(doors(app.clone(), address.port(), stop.subscribe()));
+        let stopping = stop.subscribe();
+        tokio::spawn(told(stop));
+        serve(listener, router(app), false, stopping).await;
+        doors.abort();
+        Ok(())
     });
     runtime.shutdown_timeout(Duration::from_secs(1));
     result
+}
+
+/// Opens and shuts the doors to the local network as it is wanted.
+async fn doors(app: App, port: u16, mut stop: watch::Receiver<bool>) {
+    let mut wanted = app.lan.wanted.subscribe();
+    loop {
+        if wanted.wait_for(|w| *w).await.is_err() {
+            return;
+        }
+        let (shut, shutting) = watch::channel(false);
+        let mut open = Vec::new();
+        let mut trouble = Some("This machine has no address on a local network.".to_string());
+        for ip in addresses() {
+            match TcpListener::bind((ip, port)).await {
+                Ok(listener) => {
+                    open.extend(listener.local_addr());
+                    let served = serve(listener, router(app.clone()), true, shutting.clone());
+                    tokio::spawn(served);
+                }
+                Err(e) => trouble = Some(format!("{ip} cannot be listened at: {e}.")),
+            }
+        }
+        let trouble = trouble.filter(|_| open.is_empty());
+        for door in &open {
+            println!(
+                "Paired devices find it at http://{door}  (not encrypted: your own network only)"
+            );
+        }
+        app.lan.opened(open, trouble);
+        tokio::select! {
+            _ = wanted.wait_for(|w| !*w) => {}
+            _ = stop.wait_for(|s| *s) => {
+                let _ = shut.send(true);
+                return;
+            }
+        }
+        let _ = shut.send(true);
+    }
 }
 
 /// Waits for the signal and passes it on to long answers.

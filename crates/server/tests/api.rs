@@ -42,6 +42,15 @@ async fn send(
         }
         request = request.header(*k, *v);
     }
+    if method != "GET" && !headers.iter().any(|(k, _)| *k == "content-type") {
+        let address = path.split('?').next().unwrap();
+        let kind = match address {
+            a if a.ends_with("/scan") => "application/octet-stream",
+            a if a.ends_with("/readings") => "text/csv",
+            _ => "application/json",
+        };
+        request = request.header("content-type", kind);
+    }
     let response = app
         .clone()
         .oneshot(request.body(body.into()).unwrap())
@@ -273,6 +282,10 @@ async fn fifty_megabytes_are_refused_and_nothing_is_stored() {
 #[case(&[("host", "127.0.0.1.example.org")])]
 #[case(&[("origin", "http://example.org")])]
 #[case(&[("origin", "null")])]
+#[case(&[("origin", "http://localhost:3000")])]
+#[case(&[("origin", "http://127.0.0.1")])]
+#[case(&[("sec-fetch-site", "cross-site")])]
+#[case(&[("sec-fetch-site", "same-site")])]
 #[tokio::test]
 async fn strangers_are_refused(#[case] headers: &[(&str, &str)]) {
     let answer = send(&app(), "GET", "/api/projects", headers, "").await;
@@ -313,7 +326,8 @@ async fn a_batch_answers_each_element() {
 #[case("parts.pdf", "application/pdf", "%PDF-")]
 #[case("sheets.svg", "image/svg+xml", "<?xml")]
 #[case("sheets.pdf", "application/pdf", "%PDF-")]
-#[case("cuts.csv", "text/csv", "row,")]
+#[case("cuts.csv", "text/csv", "sheet,")]
+#[case("parts.csv", "text/csv", "part,")]
 #[tokio::test]
 async fn exports(#[case] kind: &str, #[case] mime: &str, #[case] starts: &str) {
     let request = Request::builder()
@@ -435,22 +449,15 @@ async fn the_laser_reaches_the_tape_bar_once() {
     assert_eq!(nowhere.status, StatusCode::NOT_FOUND);
 }
 
-/// The simulated laser stands in the vehicle of the demo's name: the left wall of Moth at the threshold
-/// is 705 mm from the centre line.
+/// The simulated laser stands in the vehicle in which the demo put the project: the left wall of Moth
+/// at the threshold is 705 mm from the centre line.
 #[tokio::test]
 async fn the_simulated_laser_measures_the_vehicle() {
     let app = app();
-    let press = json!({"quantity": {"of": "wall", "side": "left", "x": 0, "z": 0}}).to_string();
+    let press = json!({"quantity": {"of": "wall", "side": "left", "x": 0, "z": 0}});
     let mut read = 0;
     for _ in 0..20 {
-        let heard = send(
-            &app,
-            "POST",
-            "/api/projects/moth/laser/press",
-            &[],
-            press.clone(),
-        )
-        .await;
+        let heard = post(&app, "/api/projects/moth/laser/press", press.clone()).await;
         assert_eq!(heard.status, StatusCode::OK);
         if heard.body["what"] == "reading" {
             assert!((heard.body["mm"].as_f64().unwrap() - 705.0).abs() < 6.0);
@@ -460,16 +467,47 @@ async fn the_simulated_laser_measures_the_vehicle() {
         }
     }
     assert!(read > 10, "{read}");
-    let nothing = json!({"quantity": {"of": "roof", "x": 1e9, "y": 0}}).to_string();
-    let answer = send(
+}
+
+/// It answers nowhere else: not in a project of that name, not in a copy of the demo, and never what
+/// the other readings lead one to expect.
+#[tokio::test]
+async fn the_simulated_laser_answers_only_where_the_demo_put_it() {
+    let app = app();
+    let named = json!({"name": "Moth", "kind": "van"});
+    let named = post(&app, "/api/projects", named).await.body;
+    let file = get(&app, "/api/projects/moth/export/project.json")
+        .await
+        .body;
+    let taken = post(&app, "/api/projects/import", file).await.body;
+    let copied = post(&app, "/api/projects/moth/duplicate", json!({}))
+        .await
+        .body;
+    let press = json!({"quantity": {"of": "wall", "side": "left", "x": 0, "z": 0}});
+    for project in [named, taken, copied] {
+        let id = project["id"].as_str().unwrap();
+        assert_eq!(project["simulated"], false, "{id}");
+        let answer = post(
+            &app,
+            &format!("/api/projects/{id}/laser/press"),
+            press.clone(),
+        )
+        .await;
+        assert_eq!(answer.status, StatusCode::UNPROCESSABLE_ENTITY, "{id}");
+        assert_eq!(answer.body["mm"], Value::Null);
+    }
+    // Its name may change: it is still the demo's.
+    let renamed = edit(
         &app,
-        "POST",
-        "/api/projects/kingfisher/laser/press",
-        &[],
-        nothing,
+        1,
+        json!([{"op": "replace", "path": "/name", "value": "Halcyon"}]),
     )
     .await;
-    assert!(answer.status == StatusCode::OK || answer.status == StatusCode::UNPROCESSABLE_ENTITY);
+    assert_eq!(renamed.body["simulated"], true);
+    // Where the tape cannot be laid the meter says nothing, though the readings would.
+    let behind = json!({"quantity": {"of": "wall", "side": "left", "x": 1e9, "z": 0}});
+    let answer = post(&app, "/api/projects/moth/laser/press", behind).await;
+    assert_eq!(answer.status, StatusCode::UNPROCESSABLE_ENTITY);
 }
 
 /// A scan is cut and answered with the edit that adds it; the edit is taken; a broken file is refused.
@@ -552,4 +590,233 @@ async fn a_table_becomes_readings() {
     )
     .await;
     assert_eq!(refused.status, StatusCode::UNPROCESSABLE_ENTITY);
+}
+
+/// Sent twice with one key it is one request; another request may not use the key.
+#[tokio::test]
+async fn one_press_one_thing() {
+    let app = app();
+    let key = [("idempotency-key", "press-0001"), ("if-match", "1")];
+    let patch = json!([{"op": "add", "path": "/gear/water/h", "value": 301}]).to_string();
+    let first = send(&app, "PATCH", "/api/projects/moth", &key, patch.clone()).await;
+    let again = send(&app, "PATCH", "/api/projects/moth", &key, patch).await;
+    assert_eq!(
+        (first.status, again.status),
+        (StatusCode::OK, StatusCode::OK)
+    );
+    assert_eq!(again.body["revision"], 2);
+    let other = json!([{"op": "add", "path": "/gear/water/h", "value": 302}]).to_string();
+    let refused = send(&app, "PATCH", "/api/projects/moth", &key, other).await;
+    assert_eq!(refused.status, StatusCode::UNPROCESSABLE_ENTITY);
+    let key = [("idempotency-key", "start-0001")];
+    let new = json!({"name": "Wren", "kind": "estate"}).to_string();
+    let one = send(&app, "POST", "/api/projects", &key, new.clone()).await;
+    let two = send(&app, "POST", "/api/projects", &key, new).await;
+    assert_eq!(
+        (&one.body["id"], &two.body["id"]),
+        (&json!("wren"), &json!("wren"))
+    );
+    let key = [("idempotency-key", "undo-00001")];
+    send(&app, "POST", "/api/projects/moth/undo", &key, "").await;
+    let undone = send(&app, "POST", "/api/projects/moth/undo", &key, "").await;
+    assert_eq!(undone.body["revision"], 3);
+    let short = send(
+        &app,
+        "POST",
+        "/api/projects/moth/undo",
+        &[("idempotency-key", "x")],
+        "",
+    )
+    .await;
+    assert_eq!(short.status, StatusCode::UNPROCESSABLE_ENTITY);
+}
+
+/// What is sent says what it is.
+#[rstest]
+#[case("PATCH", "/api/projects/moth", "text/plain", 415)]
+#[case("PATCH", "/api/projects/moth", "application/json-patch+json", 200)]
+#[case("POST", "/api/projects", "application/x-www-form-urlencoded", 415)]
+#[case("POST", "/api/projects/moth/scan", "application/json", 415)]
+#[case("POST", "/api/projects/moth/readings", "text/plain", 415)]
+#[case("POST", "/api/compute/tape", "text/csv; charset=utf-8", 415)]
+#[tokio::test]
+async fn media_types(
+    #[case] method: &str,
+    #[case] path: &str,
+    #[case] kind: &str,
+    #[case] status: u16,
+) {
+    let headers = [("content-type", kind), ("if-match", "1")];
+    let answer = send(&app(), method, path, &headers, "[]").await;
+    assert_eq!(answer.status.as_u16(), status, "{}", answer.body);
+}
+
+/// Its own pages' requests pass, port included; so does a command line that says nothing of itself.
+#[tokio::test]
+async fn own_pages_are_let_in() {
+    let own = [
+        ("origin", "http://127.0.0.1:1"),
+        ("sec-fetch-site", "same-origin"),
+    ];
+    let answer = send(&app(), "POST", "/api/demo", &own, "").await;
+    assert_eq!(answer.status, StatusCode::OK);
+    let bare = send(&app(), "POST", "/api/demo", &[], "").await;
+    assert_eq!(bare.status, StatusCode::OK);
+}
+
+/// A project called "Import" opens, is edited and deleted; any printable name is taken.
+#[tokio::test]
+async fn names_are_not_addresses() {
+    let app = app();
+    for name in [
+        "Import", "..", "%2F", "import-2", "🚐", "a/b?c#d", "deleted", "undo",
+    ] {
+        let new = json!({"name": name, "kind": "van"});
+        let made = post(&app, "/api/projects", new).await;
+        assert_eq!(made.status, StatusCode::CREATED, "{name}");
+        let id = made.body["id"].as_str().unwrap();
+        let opened = get(&app, &format!("/api/projects/{id}")).await;
+        assert_eq!(opened.body["project"]["name"], name, "{id}");
+        assert_eq!(opened.headers["etag"], "\"1\"");
+    }
+    for name in ["\u{7}", "a\u{0}b", "x\u{fffe}", "\u{fdd0}"] {
+        let new = json!({"name": name, "kind": "van"});
+        let refused = post(&app, "/api/projects", new).await;
+        assert_eq!(refused.status, StatusCode::UNPROCESSABLE_ENTITY, "{name:?}");
+        assert_eq!(refused.body["pointer"], "/name");
+    }
+}
+
+#[tokio::test]
+async fn deleted_projects_can_be_brought_back() {
+    let app = app();
+    let gone = send(&app, "DELETE", "/api/projects/moth", &[], "").await;
+    assert_eq!(gone.status, StatusCode::NO_CONTENT);
+    assert_eq!(
+        get(&app, "/api/projects/moth").await.status,
+        StatusCode::NOT_FOUND
+    );
+    assert_eq!(
+        get(&app, "/api/projects")
+            .await
+            .body
+            .as_array()
+            .unwrap()
+            .len(),
+        1
+    );
+    assert_eq!(get(&app, "/api/deleted").await.body[0]["id"], "moth");
+    // Its identifier is not given to another meanwhile.
+    let new = post(
+        &app,
+        "/api/projects",
+        json!({"name": "Moth", "kind": "van"}),
+    )
+    .await;
+    assert_eq!(new.body["id"], "moth-2");
+    let back = post(&app, "/api/deleted/moth", json!({})).await;
+    assert_eq!(back.status, StatusCode::NO_CONTENT);
+    assert_eq!(
+        get(&app, "/api/projects/moth").await.body["project"]["name"],
+        "Moth"
+    );
+    let twice = post(&app, "/api/deleted/moth", json!({})).await;
+    assert_eq!(twice.status, StatusCode::NOT_FOUND);
+}
+
+/// What changed since a version is said in words, and a version can be forgotten.
+#[tokio::test]
+async fn versions_are_compared() {
+    let app = app();
+    post(
+        &app,
+        "/api/projects/moth/versions",
+        json!({"name": "first / cut"}),
+    )
+    .await;
+    edit(
+        &app,
+        1,
+        json!([
+            {"op": "add", "path": "/modules/deck/underside", "value": 300},
+            {"op": "remove", "path": "/gear/water"},
+        ]),
+    )
+    .await;
+    let path = "/api/projects/moth/versions/first%20%2F%20cut";
+    let told = get(&app, path).await;
+    assert_eq!(told.status, StatusCode::OK);
+    let sentences = told.body["changes"].to_string();
+    assert!(
+        sentences.contains("underside: 300 mm, was 252 mm."),
+        "{sentences}"
+    );
+    assert!(sentences.contains("Water can is gone."), "{sentences}");
+    assert_eq!(told.body["then"]["decks"][0]["underside"]["value"], 252.0);
+    let gone = send(&app, "DELETE", path, &[], "").await;
+    assert_eq!(gone.status, StatusCode::NO_CONTENT);
+    assert_eq!(get(&app, path).await.status, StatusCode::NOT_FOUND);
+}
+
+/// Addresses that cannot be read are told as problems too.
+#[tokio::test]
+async fn no_refusal_is_plain_text() {
+    let app = app();
+    for path in ["/api/projects/%ff", "/api/projects/%ff/export/parts.pdf"] {
+        let answer = get(&app, path).await;
+        assert_eq!(answer.status, StatusCode::BAD_REQUEST, "{path}");
+        assert_eq!(answer.headers["content-type"], "application/problem+json");
+    }
+    let answer = send(&app, "POST", "/api/projects/moth/scan?step=x", &[], "ply").await;
+    assert_eq!(answer.headers["content-type"], "application/problem+json");
+}
+
+/// A scan that reaches further than any vehicle ends (a point at 1e20 kept it going for ever), and
+/// what lies beyond is left out.
+#[tokio::test]
+async fn a_scan_without_end_ends() {
+    let mut text = String::from(
+        "ply\nformat ascii 1.0\nelement vertex 12\nproperty float x\nproperty float y\nproperty float z\nend_header\n",
+    );
+    for i in 0..12 {
+        text.push_str(if i % 2 == 0 {
+            "1e20 600 400\n"
+        } else {
+            "1e20 -600 400\n"
+        });
+    }
+    let app = app();
+    for query in [
+        "heights=400&step=30",
+        "heights=400&scale=10000",
+        "across=100",
+    ] {
+        let path = format!("/api/projects/kingfisher/scan?{query}");
+        let cut = send(&app, "POST", &path, &[], text.clone()).await;
+        assert_eq!(cut.status, StatusCode::OK, "{}", cut.body);
+        assert_eq!(cut.body["found"], json!([]));
+    }
+}
+
+/// Operations that copy a document into itself are refused before it is built, in preview too.
+#[tokio::test]
+async fn edits_that_explode_are_refused() {
+    let app = app();
+    let ops: Vec<Value> = (0..500)
+        .map(|i| json!({"op": "copy", "from": "/survey", "path": format!("/survey/x{i}")}))
+        .collect();
+    let refused = edit(&app, 1, json!(ops)).await;
+    assert_eq!(refused.status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(
+        refused.body["detail"]
+            .as_str()
+            .unwrap()
+            .contains("too large or too deep")
+    );
+    let deep: Vec<Value> = (0..400)
+        .map(|_| json!({"op": "copy", "from": "/gear", "path": "/gear/a"}))
+        .collect();
+    let refused = post(&app, "/api/projects/moth/preview", json!(deep)).await;
+    assert_eq!(refused.status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert_eq!(get(&app, "/api/projects/moth").await.body["revision"], 1);
 }

@@ -183,7 +183,7 @@ fn a_kill_loses_no_acknowledged_edit() {
             let (status, body) = served.send(
                 "PATCH",
                 "/api/projects/moth",
-                &format!("If-Match: {base}\r\n"),
+                &format!("content-type: application/json\r\nif-match: {base}\r\n"),
                 &patch,
             );
             assert_eq!(status, 200, "{body}");
@@ -302,4 +302,21 @@ fn simulated_instruments(#[case] with: &str, #[case] unit: &str, #[case] instrum
         assert_eq!(r["unit"], unit);
         assert_eq!(r["instrument"], instrument);
     }
+}
+
+/// A request whose header never ends is cut off, while others are answered.
+#[test]
+fn a_header_without_end_is_cut_off() {
+    use std::io::{Read, Write};
+    let dir = tempfile::tempdir().unwrap();
+    let served = Served::start(dir.path());
+    let mut slow = std::net::TcpStream::connect(("127.0.0.1", served.port)).unwrap();
+    let limit = std::time::Duration::from_secs(30);
+    slow.set_read_timeout(Some(limit)).unwrap();
+    slow.write_all(b"GET /healthz HTTP/1.1\r\nhost: localhost\r\nx: ").unwrap();
+    let (status, _) = served.send("GET", "/healthz", "", "");
+    assert_eq!(status, 200);
+    let mut rest = Vec::new();
+    // It ends by the server's hand, not by our patience: that would be an error here.
+    slow.read_to_end(&mut rest).unwrap();
 }

@@ -50,6 +50,19 @@ pub enum StoreError {
         "The data file is damaged or is not one of Jig Fit's: {0}. Nothing was written; restore a backup or move the file away."
     )]
     Corrupt(String),
+    /// The file is another program's.
+    #[error(
+        "This is an SQLite file, but not one of Jig Fit's. Nothing was written to it; choose another folder with --data."
+    )]
+    Foreign,
+    /// The file is gone or was replaced while the program runs.
+    #[error(
+        "The data file is no longer where it was: it was moved, deleted or replaced while the program runs. Nothing was stored. Put it back, or stop and start the program."
+    )]
+    Gone,
+    /// A request with a key that was used for another request.
+    #[error("This request has the key of another one.")]
+    OtherRequest,
     /// A newer program wrote the file.
     #[error("The data file was written by a newer version of this program.")]
     Newer,
@@ -61,6 +74,9 @@ pub enum StoreError {
 impl From<rusqlite::Error> for StoreError {
     fn from(e: rusqlite::Error) -> Self {
         use rusqlite::ErrorCode;
+        if let rusqlite::Error::FromSqlConversionFailure(..) | rusqlite::Error::Utf8Error(..) = &e {
+            return StoreError::Corrupt(e.to_string());
+        }
         match e.sqlite_error_code() {
             Some(ErrorCode::DatabaseBusy | ErrorCode::DatabaseLocked) => StoreError::Locked,
             Some(

@@ -5,11 +5,17 @@
 #![forbid(unsafe_code)]
 #![cfg_attr(test, allow(clippy::unwrap_used, clippy::expect_used, clippy::panic))]
 
+mod apply;
+mod device;
 mod error;
 mod history;
 mod merge;
+mod request;
 mod schema;
 mod store;
 
+pub use apply::apply;
+pub use device::Device;
 pub use error::{Conflict, StoreError};
+pub use request::Request;
 pub use store::{Edit, Head, Kind, Named, Store, Summary};

@@ -29,16 +29,37 @@ fn overlaps(a: &str, b: &str) -> bool {
     a == b || a.is_empty() || b.is_empty() || above(a, b) || above(b, a)
 }
 
-/// Places of `mine` that `theirs` touched too, unless both leave the same value there.
-pub fn conflicts(mine: &Patch, theirs: &[Patch], now: &Value) -> Vec<Conflict> {
+/// The pointer, cut off at the first list it leads through: an element's number means another element
+/// once something was put in or taken out before it.
+fn above_lists(pointer: &str, documents: [&Value; 2]) -> String {
+    let ends = pointer.match_indices('/').map(|(i, _)| i).skip(1);
+    for end in ends {
+        let head = &pointer[..end];
+        if documents
+            .iter()
+            .any(|d| d.pointer(head).is_some_and(Value::is_array))
+        {
+            return head.to_string();
+        }
+    }
+    pointer.to_string()
+}
+
+/// Places of `mine` that `theirs` touched too since `base`, unless both leave the same value there.
+/// Inside a list every place is the list.
+pub fn conflicts(mine: &Patch, theirs: &[Patch], base: &Value, now: &Value) -> Vec<Conflict> {
+    let whole = |pointer: &str| above_lists(pointer, [base, now]);
     let others: Vec<String> = theirs
         .iter()
         .flat_map(touched)
-        .map(|(pointer, _)| pointer)
+        .map(|(pointer, _)| whole(&pointer))
         .collect();
     touched(mine)
         .into_iter()
-        .filter(|(pointer, _)| others.iter().any(|o| overlaps(pointer, o)))
+        .filter(|(pointer, _)| {
+            let mine = whole(pointer);
+            others.iter().any(|o| overlaps(&mine, o))
+        })
         .map(|(pointer, yours)| Conflict {
             theirs: now.pointer(&pointer).cloned().unwrap_or(Value::Null),
             pointer,
@@ -68,13 +89,27 @@ mod tests {
     fn places(#[case] mine: &str, #[case] theirs: &str, #[case] n: usize) {
         let mine = patch(json!([{"op": "add", "path": mine, "value": 1}]));
         let theirs = patch(json!([{"op": "add", "path": theirs, "value": 2}]));
-        let found = conflicts(&mine, &[theirs], &json!({"gear": {"a": {"h": 2, "w": 2}}}));
+        let now = json!({"gear": {"a": {"h": 2, "w": 2}}});
+        let found = conflicts(&mine, &[theirs], &now, &now);
         assert_eq!(found.len(), n);
     }
 
     #[test]
     fn the_same_value_is_no_conflict() {
         let p = patch(json!([{"op": "add", "path": "/a", "value": 2}]));
-        assert!(conflicts(&p, std::slice::from_ref(&p), &json!({"a": 2})).is_empty());
+        let now = json!({"a": 2});
+        assert!(conflicts(&p, std::slice::from_ref(&p), &now, &now).is_empty());
+    }
+
+    /// [100, 200, 300]: one takes the first out, the other changes the second. By number the third
+    /// would be lost.
+    #[test]
+    fn elements_of_a_list_are_one_place() {
+        let base = json!({"t": {"heights": [100, 200, 300]}});
+        let now = json!({"t": {"heights": [200, 300]}});
+        let theirs = patch(json!([{"op": "remove", "path": "/t/heights/0"}]));
+        let mine = patch(json!([{"op": "replace", "path": "/t/heights/1", "value": 210}]));
+        let found = conflicts(&mine, &[theirs], &base, &now);
+        assert_eq!(found[0].pointer, "/t/heights/1");
     }
 }

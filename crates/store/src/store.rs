@@ -1,25 +1,47 @@
 //! The store: create, read, edit, undo, redo, name, back up.
 
-use std::path::Path;
+use std::path::{Path, PathBuf};
 
 use jigfit_core::problem::Problem;
 use jigfit_core::project::Project;
 use json_patch::Patch;
-use rusqlite::{Connection, Transaction, TransactionBehavior, params};
+use rusqlite::{Connection, OptionalExtension, Transaction, TransactionBehavior, params};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 
 use crate::error::StoreError;
-use crate::history::{append, document, exists, head, patches, stacks};
+use crate::history::{
+    append, bring_up, demo, document, exists, head, last_good, newest, patches, stacks, step,
+    stored, taken,
+};
 use crate::merge::conflicts;
-use crate::schema::prepare;
-
-/// Most operations in one edit.
-const MAX_OPERATIONS: usize = 1000;
+use crate::request::Request;
+use crate::schema;
 
 /// A project database.
 pub struct Store {
-    db: Connection,
+    pub(crate) db: Connection,
+    /// The file, and what it was when it was opened.
+    file: Option<(PathBuf, Identity)>,
+    /// It is only looked at: a copy in memory of a file that cannot be written.
+    look: bool,
+}
+
+/// Which file of the file system it is, where the system tells.
+type Identity = Option<(u64, u64)>;
+
+fn identity(path: &Path) -> std::io::Result<Identity> {
+    let data = std::fs::metadata(path)?;
+    #[cfg(unix)]
+    {
+        use std::os::unix::fs::MetadataExt;
+        Ok(Some((data.dev(), data.ino())))
+    }
+    #[cfg(not(unix))]
+    {
+        drop(data);
+        Ok(None)
+    }
 }
 
 /// The newest state of a project.
@@ -37,6 +59,8 @@ pub struct Head {
     pub can_redo: bool,
     /// When the newest revision was made.
     pub at: String,
+    /// The virtual vehicle in which the demo put it.
+    pub demo: Option<String>,
 }
 
 /// A project in a list.
@@ -52,6 +76,10 @@ pub struct Summary {
     pub revision: u32,
     /// When it was last changed.
     pub changed: String,
+    /// Why its newest state cannot be read.
+    pub damaged: Option<String>,
+    /// Of a damaged one: the newest revision that can.
+    pub last_good: Option<u32>,
 }
 
 /// A named version.
@@ -99,14 +127,33 @@ pub struct Edit {
 }
 
 impl Store {
-    /// Opens or creates the database file.
+    /// Opens or creates the database file. One that cannot be written is opened to look at.
     ///
     /// # Errors
-    /// Locked, read-only, damaged, or written by a newer program.
+    /// Locked, damaged, another program's, or written by a newer program.
     pub fn open(path: &Path) -> Result<Store, StoreError> {
-        let mut db = Connection::open(path)?;
-        prepare(&mut db)?;
-        Ok(Store { db })
+        let (db, writable) = schema::open(path)?;
+        let file = match identity(path) {
+            Ok(id) if writable => Some((path.to_path_buf(), id)),
+            _ => None,
+        };
+        Ok(Store {
+            db,
+            file,
+            look: !writable,
+        })
+    }
+
+    /// Opens a database file only to look at: nothing is written beside it or into it.
+    ///
+    /// # Errors
+    /// Damaged, another program's, or written by a newer program.
+    pub fn open_to_look(path: &Path) -> Result<Store, StoreError> {
+        Ok(Store {
+            db: schema::copy(path)?,
+            file: None,
+            look: true,
+        })
     }
 
     /// A database in memory, for tests.
@@ -115,49 +162,182 @@ impl Store {
     /// None in practice.
     pub fn in_memory() -> Result<Store, StoreError> {
         let mut db = Connection::open_in_memory()?;
-        prepare(&mut db)?;
-        Ok(Store { db })
+        schema::prepare(&mut db)?;
+        Ok(Store {
+            db,
+            file: None,
+            look: false,
+        })
     }
 
-    /// All projects, last changed first.
+    /// It can only be looked at.
+    pub fn is_read_only(&self) -> bool {
+        self.look
+    }
+
+    /// All projects, last changed first. One that cannot be read is listed as damaged.
     ///
     /// # Errors
     /// Database trouble.
     pub fn list(&self) -> Result<Vec<Summary>, StoreError> {
+        self.summaries("deleted IS NULL")
+    }
+
+    fn summaries(&self, which: &str) -> Result<Vec<Summary>, StoreError> {
         let ids: Vec<String> = self
             .db
-            .prepare("SELECT id FROM project ORDER BY rowid DESC")?
+            .prepare(&format!(
+                "SELECT id FROM project WHERE {which} ORDER BY rowid DESC"
+            ))?
             .query_map([], |r| r.get(0))?
             .collect::<Result<_, _>>()?;
-        let mut all = Vec::new();
-        for id in ids {
-            let head = match self.head(&id) {
-                Ok(head) => head,
-                // One project that cannot be read must not hide the others.
-                Err(StoreError::Refused(_) | StoreError::Corrupt(_)) => {
-                    all.push(Summary {
-                        name: format!("{id} (cannot be read)"),
-                        kind: String::new(),
-                        revision: 0,
-                        changed: String::new(),
-                        id,
-                    });
-                    continue;
-                }
-                Err(e) => return Err(e),
-            };
-            let kind = head.document.pointer("/vehicle/kind");
-            all.push(Summary {
-                name: head.project.name.clone(),
-                kind: kind.and_then(Value::as_str).unwrap_or("").into(),
-                revision: head.revision,
-                changed: head.at,
-                id,
-            });
-        }
+        let mut all: Vec<Summary> = ids
+            .into_iter()
+            .map(|id| self.summary(id))
+            .collect::<Result<_, _>>()?;
         // Stable: of two changed in one second the newer project comes first.
         all.sort_by(|a, b| b.changed.cmp(&a.changed));
         Ok(all)
+    }
+
+    fn summary(&self, id: String) -> Result<Summary, StoreError> {
+        let at = self.db.query_row(
+            "SELECT rev, at FROM revision WHERE project = ?1 ORDER BY rev DESC LIMIT 1",
+            [&id],
+            |r| Ok((r.get::<_, u32>(0)?, r.get::<_, String>(1)?)),
+        );
+        let (revision, changed) = at.optional()?.unwrap_or_default();
+        let read =
+            document(&self.db, &id, revision).and_then(|d| Ok((Project::read(d.clone())?, d)));
+        Ok(match read {
+            Ok((project, document)) => {
+                let kind = document.pointer("/vehicle/kind").and_then(Value::as_str);
+                Summary {
+                    name: project.name,
+                    kind: kind.unwrap_or("").into(),
+                    revision,
+                    changed,
+                    damaged: None,
+                    last_good: None,
+                    id,
+                }
+            }
+            // One project that cannot be read must not hide the others.
+            Err(StoreError::Refused(_) | StoreError::Corrupt(_) | StoreError::NotFound(_)) => {
+                let why = read.err().map(|e| match e {
+                    StoreError::Refused(p) => p.to_string(),
+                    StoreError::Corrupt(why) => why,
+                    other => other.to_string(),
+                });
+                Summary {
+                    name: id.clone(),
+                    kind: String::new(),
+                    revision,
+                    changed,
+                    damaged: why,
+                    last_good: last_good(&self.db, &id).ok().flatten(),
+                    id,
+                }
+            }
+            Err(e) => return Err(e),
+        })
+    }
+
+    /// Deleted projects that can still be brought back, last changed first.
+    ///
+    /// # Errors
+    /// Database trouble.
+    pub fn deleted(&self) -> Result<Vec<Summary>, StoreError> {
+        self.summaries("deleted IS NOT NULL")
+    }
+
+    /// Deletes a project; it is kept until `purge`.
+    ///
+    /// # Errors
+    /// No such project; database trouble.
+    pub fn delete(&mut self, id: &str, at: &str) -> Result<(), StoreError> {
+        let tx = self.write()?;
+        let done = tx.execute(
+            "UPDATE project SET deleted = ?2 WHERE id = ?1 AND deleted IS NULL",
+            params![id, at],
+        )?;
+        if done == 0 {
+            return Err(StoreError::NotFound(format!("project \"{id}\"")));
+        }
+        Ok(tx.commit()?)
+    }
+
+    /// Brings a deleted project back.
+    ///
+    /// # Errors
+    /// No such project among the deleted; database trouble.
+    pub fn undelete(&mut self, id: &str) -> Result<(), StoreError> {
+        let tx = self.write()?;
+        let done = tx.execute(
+            "UPDATE project SET deleted = NULL WHERE id = ?1 AND deleted IS NOT NULL",
+            [id],
+        )?;
+        if done == 0 {
+            return Err(StoreError::NotFound(format!("deleted project \"{id}\"")));
+        }
+        Ok(tx.commit()?)
+    }
+
+    /// Removes for good what was deleted before `when` (RFC 3339), and forgets requests answered
+    /// before it.
+    ///
+    /// # Errors
+    /// Database trouble.
+    pub fn purge(&mut self, when: &str) -> Result<(), StoreError> {
+        let tx = self.write()?;
+        for table in ["version", "snapshot", "revision"] {
+            tx.execute(
+                &format!(
+                    "DELETE FROM {table} WHERE project IN (SELECT id FROM project WHERE deleted < ?1)"
+                ),
+                [when],
+            )?;
+        }
+        tx.execute("DELETE FROM project WHERE deleted < ?1", [when])?;
+        tx.execute("DELETE FROM request WHERE at < ?1", [when])?;
+        Ok(tx.commit()?)
+    }
+
+    /// Everything stored of a project as it is, sound or not: to take away when it cannot be read.
+    ///
+    /// # Errors
+    /// No such project; database trouble.
+    pub fn raw(&self, id: &str) -> Result<Value, StoreError> {
+        newest(&self.db, id)?;
+        let rows = |sql: &str| -> Result<Vec<Value>, StoreError> {
+            let mut q = self.db.prepare(sql)?;
+            let mut rows = q.query([id])?;
+            let mut out = Vec::new();
+            while let Some(row) = rows.next()? {
+                let cell = row.get_ref(1)?.as_bytes().unwrap_or_default().to_vec();
+                out.push(serde_json::json!({
+                    "revision": row.get::<_, u32>(0)?,
+                    "stored": serde_json::from_slice::<Value>(&cell)
+                        .unwrap_or_else(|_| Value::String(String::from_utf8_lossy(&cell).into())),
+                }));
+            }
+            Ok(out)
+        };
+        Ok(serde_json::json!({
+            "project": id,
+            "snapshots": rows("SELECT rev, document FROM snapshot WHERE project = ?1 ORDER BY rev")?,
+            "edits": rows("SELECT rev, patch FROM revision WHERE project = ?1 ORDER BY rev")?,
+        }))
+    }
+
+    /// The newest state of a damaged project that can still be read.
+    ///
+    /// # Errors
+    /// None can be read; no such project; database trouble.
+    pub fn rescue(&self, id: &str) -> Result<Project, StoreError> {
+        let rev = last_good(&self.db, id)?;
+        let rev = rev.ok_or_else(|| StoreError::NotFound("revision that can be read".into()))?;
+        Ok(Project::read(document(&self.db, id, rev)?)?)
     }
 
     /// Stores a new project under `id`.
@@ -165,24 +345,82 @@ impl Store {
     /// # Errors
     /// The identifier is taken; database trouble.
     pub fn create(&mut self, id: &str, project: &Project, at: &str) -> Result<Head, StoreError> {
+        self.create_once(id, project, at, None)
+    }
+
+    /// The same for a request with a key: sent again, it answers with the project it made.
+    ///
+    /// # Errors
+    /// As `create`; the key of another request.
+    pub fn create_once(
+        &mut self,
+        id: &str,
+        project: &Project,
+        at: &str,
+        request: Option<&Request>,
+    ) -> Result<Head, StoreError> {
         let document = project.to_json()?;
         let tx = self.write()?;
-        if exists(&tx, id)? {
+        if taken(&tx, id)? {
             return Err(
                 Problem::shape("/id", format!("There is a project \"{id}\" already.")).into(),
             );
         }
-        tx.execute("INSERT INTO project VALUES (?1, ?2)", params![id, at])?;
         tx.execute(
-            "INSERT INTO revision VALUES (?1, 1, ?2, 'start', '[]', '[]')",
+            "INSERT INTO project (id, created) VALUES (?1, ?2)",
             params![id, at],
         )?;
         tx.execute(
-            "INSERT INTO snapshot VALUES (?1, 1, ?2)",
+            "INSERT INTO revision (project, rev, at, kind, patch, inverse)
+             VALUES (?1, 1, ?2, 'start', '[]', '[]')",
+            params![id, at],
+        )?;
+        tx.execute(
+            "INSERT INTO snapshot (project, rev, document) VALUES (?1, 1, ?2)",
             params![id, document.to_string()],
         )?;
+        if let Some(request) = request {
+            request.answered(&tx, id, 1, at)?;
+        }
         tx.commit()?;
         self.head(id)
+    }
+
+    /// The project that a request with a key made or changed before, if it was answered already.
+    ///
+    /// # Errors
+    /// The key of another request; database trouble.
+    pub fn answered(&self, request: Option<&Request>) -> Result<Option<String>, StoreError> {
+        request.map_or(Ok(None), |r| r.find(&self.db))
+    }
+
+    /// Says that the demo put the project into a virtual vehicle.
+    ///
+    /// # Errors
+    /// Database trouble.
+    pub fn mark_demo(&mut self, id: &str, vehicle: &str) -> Result<(), StoreError> {
+        let tx = self.write()?;
+        tx.execute(
+            "UPDATE project SET demo = ?2 WHERE id = ?1",
+            params![id, vehicle],
+        )?;
+        Ok(tx.commit()?)
+    }
+
+    /// The virtual vehicle in which the demo put the project.
+    ///
+    /// # Errors
+    /// Database trouble.
+    pub fn demo(&self, id: &str) -> Result<Option<String>, StoreError> {
+        demo(&self.db, id)
+    }
+
+    /// The identifier was given to a project, be it deleted.
+    ///
+    /// # Errors
+    /// Database trouble.
+    pub fn taken(&self, id: &str) -> Result<bool, StoreError> {
+        taken(&self.db, id)
     }
 
     /// Whether there is a project of that identifier.
@@ -220,23 +458,33 @@ impl Store {
         patch: &Patch,
         at: &str,
     ) -> Result<Edit, StoreError> {
-        if patch.len() > MAX_OPERATIONS {
-            return Err(Problem::out_of_range(
-                "",
-                format!("{} operations in one edit.", patch.len()),
-                format!("at most {MAX_OPERATIONS}"),
-            )
-            .into());
-        }
+        self.edit_once(id, base, patch, at, None)
+    }
+
+    /// The same for a request with a key: sent again, it is not done again.
+    ///
+    /// # Errors
+    /// As `edit`; the key of another request.
+    pub fn edit_once(
+        &mut self,
+        id: &str,
+        base: u32,
+        patch: &Patch,
+        at: &str,
+        request: Option<&Request>,
+    ) -> Result<Edit, StoreError> {
         let tx = self.write()?;
-        let now = head(&tx, id)?;
-        if base > now.revision || base == 0 {
+        let seen = newest(&tx, id)?.0;
+        if base > seen || base == 0 {
             return Err(StoreError::NotFound(format!("revision {base}")));
         }
-        let merged = base < now.revision;
+        bring_up(&tx, id, at)?;
+        let now = head(&tx, id)?;
+        let since = patches(&tx, id, base)?;
+        let merged = !since.is_empty();
         if merged {
-            let since = patches(&tx, id, base)?;
-            let found = conflicts(patch, &since, &now.document);
+            let then = document(&tx, id, base)?;
+            let found = conflicts(patch, &since, &then, &now.document);
             if !found.is_empty() {
                 return Err(StoreError::Conflict {
                     revision: now.revision,
@@ -245,6 +493,9 @@ impl Store {
             }
         }
         append(&tx, id, &now, patch, Kind::Edit, at)?;
+        if let Some(request) = request {
+            request.answered(&tx, id, now.revision + 1, at)?;
+        }
         tx.commit()?;
         Ok(Edit {
             head: self.head(id)?,
@@ -257,7 +508,7 @@ impl Store {
     /// # Errors
     /// Nothing to undo; database trouble.
     pub fn undo(&mut self, id: &str, at: &str) -> Result<Head, StoreError> {
-        self.step(id, Kind::Undo, at)
+        self.step(id, Kind::Undo, at, None)
     }
 
     /// Does the last undone edit again.
@@ -265,29 +516,36 @@ impl Store {
     /// # Errors
     /// Nothing to redo; database trouble.
     pub fn redo(&mut self, id: &str, at: &str) -> Result<Head, StoreError> {
-        self.step(id, Kind::Redo, at)
+        self.step(id, Kind::Redo, at, None)
     }
 
-    fn step(&mut self, id: &str, kind: Kind, at: &str) -> Result<Head, StoreError> {
+    /// Undoes or redoes once for a request with a key.
+    ///
+    /// # Errors
+    /// As `undo`; the key of another request.
+    pub fn step(
+        &mut self,
+        id: &str,
+        kind: Kind,
+        at: &str,
+        request: Option<&Request>,
+    ) -> Result<Head, StoreError> {
         let tx = self.write()?;
+        bring_up(&tx, id, at)?;
         let now = head(&tx, id)?;
         let (done, undone) = stacks(&tx, id)?;
-        let word = kind.word();
-        let (rev, column) = match kind {
-            Kind::Undo => (done.last().copied(), "inverse"),
-            _ => (undone.last().copied(), "patch"),
+        let rev = match kind {
+            Kind::Undo => done.last().copied(),
+            _ => undone.last().copied(),
         };
         let Some(rev) = rev else {
-            return Err(StoreError::Nothing(word));
+            return Err(StoreError::Nothing(kind.word()));
         };
-        let text: String = tx.query_row(
-            &format!("SELECT {column} FROM revision WHERE project = ?1 AND rev = ?2"),
-            params![id, rev],
-            |r| r.get(0),
-        )?;
-        let patch: Patch =
-            serde_json::from_str(&text).map_err(|e| StoreError::Corrupt(e.to_string()))?;
+        let patch = step(&tx, id, &now, rev, kind)?;
         append(&tx, id, &now, &patch, kind, at)?;
+        if let Some(request) = request {
+            request.answered(&tx, id, now.revision + 1, at)?;
+        }
         tx.commit()?;
         self.head(id)
     }
@@ -342,18 +600,40 @@ impl Store {
         Ok(rows.collect::<Result<_, _>>()?)
     }
 
+    /// Forgets a named version; the states themselves stay in the history.
+    ///
+    /// # Errors
+    /// No such version; database trouble.
+    pub fn forget(&mut self, id: &str, name: &str) -> Result<(), StoreError> {
+        let tx = self.write()?;
+        let gone = tx.execute(
+            "DELETE FROM version WHERE project = ?1 AND name = ?2",
+            params![id, name],
+        )?;
+        if gone == 0 {
+            return Err(StoreError::NotFound(format!("version \"{name}\"")));
+        }
+        Ok(tx.commit()?)
+    }
+
+    /// The document that a name stands for, in today's form.
+    ///
+    /// # Errors
+    /// No such version; database trouble.
+    pub fn named(&self, id: &str, name: &str) -> Result<Value, StoreError> {
+        let named = self.versions(id)?.into_iter().find(|v| v.name == name);
+        let named = named.ok_or_else(|| StoreError::NotFound(format!("version \"{name}\"")))?;
+        self.at(id, named.revision)
+    }
+
     /// Brings a named version back, as a new edit that can be undone.
     ///
     /// # Errors
     /// No such version; database trouble.
     pub fn restore(&mut self, id: &str, name: &str, at: &str) -> Result<Head, StoreError> {
-        let named = self
-            .versions(id)?
-            .into_iter()
-            .find(|v| v.name == name)
-            .ok_or_else(|| StoreError::NotFound(format!("version \"{name}\"")))?;
-        let then = self.at(id, named.revision)?;
+        let then = self.named(id, name)?;
         let tx = self.write()?;
+        bring_up(&tx, id, at)?;
         let now = head(&tx, id)?;
         let patch = json_patch::diff(&now.document, &then);
         if !patch.is_empty() {
@@ -384,7 +664,24 @@ impl Store {
         std::fs::rename(&half, to).map_err(|_| StoreError::ReadOnly)
     }
 
-    fn write(&mut self) -> Result<Transaction<'_>, StoreError> {
+    /// The document at a revision as it was stored then.
+    ///
+    /// # Errors
+    /// No such project or revision; database trouble.
+    pub fn stored(&self, id: &str, revision: u32) -> Result<Value, StoreError> {
+        stored(&self.db, id, revision)
+    }
+
+    pub(crate) fn write(&mut self) -> Result<Transaction<'_>, StoreError> {
+        if self.look {
+            return Err(StoreError::ReadOnly);
+        }
+        // SQLite would go on writing into a file that has no name any more.
+        if let Some((path, was)) = &self.file
+            && identity(path).ok().as_ref() != Some(was)
+        {
+            return Err(StoreError::Gone);
+        }
         Ok(self
             .db
             .transaction_with_behavior(TransactionBehavior::Immediate)?)

@@ -242,3 +242,252 @@ fn a_newer_file_is_told() {
     drop(db);
     assert!(matches!(Store::open(&file), Err(StoreError::Newer)));
 }
+
+/// A file of a store as an earlier version of the program wrote it: tables of the first step, documents
+/// of version 1.
+fn old_file(dir: &Path, document: &Value) -> std::path::PathBuf {
+    let path = dir.join("old.sqlite");
+    let db = rusqlite::Connection::open(&path).unwrap();
+    db.execute_batch(
+        "PRAGMA user_version = 1;
+         CREATE TABLE project (id TEXT PRIMARY KEY, created TEXT NOT NULL) STRICT;
+         CREATE TABLE revision (project TEXT NOT NULL REFERENCES project(id), rev INTEGER NOT NULL,
+            at TEXT NOT NULL, kind TEXT NOT NULL CHECK (kind IN ('start', 'edit', 'undo', 'redo')),
+            patch TEXT NOT NULL, inverse TEXT NOT NULL, PRIMARY KEY (project, rev)) STRICT;
+         CREATE TABLE snapshot (project TEXT NOT NULL REFERENCES project(id), rev INTEGER NOT NULL,
+            document TEXT NOT NULL, PRIMARY KEY (project, rev)) STRICT;
+         CREATE TABLE version (project TEXT NOT NULL REFERENCES project(id), name TEXT NOT NULL,
+            rev INTEGER NOT NULL, at TEXT NOT NULL, PRIMARY KEY (project, name)) STRICT;
+         INSERT INTO project VALUES ('moth', 't');
+         INSERT INTO revision VALUES ('moth', 1, 't', 'start', '[]', '[]');",
+    )
+    .unwrap();
+    db.execute(
+        "INSERT INTO snapshot VALUES ('moth', 1, ?1)",
+        [document.to_string()],
+    )
+    .unwrap();
+    let patch = json!([{"op": "add", "path": "/stock/a", "value":
+        {"material": "birch-ply", "thickness": 15.0, "w": 2440, "h": 1220}}]);
+    let inverse = json!([{"op": "remove", "path": "/stock/a"}]);
+    db.execute(
+        "INSERT INTO revision VALUES ('moth', 2, 't', 'edit', ?1, ?2)",
+        [patch.to_string(), inverse.to_string()],
+    )
+    .unwrap();
+    path
+}
+
+fn version_1() -> Value {
+    let path = "../core/tests/fixtures/v1/moth.json";
+    let path = Path::new(env!("CARGO_MANIFEST_DIR")).join(path);
+    serde_json::from_str(&std::fs::read_to_string(path).unwrap()).unwrap()
+}
+
+/// History works across an upgrade: what was edited before it is undone and redone after it, in today's
+/// form, and every old state can still be read.
+#[test]
+fn undo_goes_across_an_upgrade() {
+    let dir = tempfile::tempdir().unwrap();
+    let path = old_file(dir.path(), &version_1());
+    let mut store = Store::open(&path).unwrap();
+    let head = store.head("moth").unwrap();
+    assert_eq!(head.revision, 2, "looking changes nothing");
+    assert_eq!(head.project.stock["a"].name, "15 mm");
+    assert_eq!(head.project.version, jigfit_core::project::VERSION);
+    let head = store.edit("moth", 2, &gear("x", 90), AT).unwrap().head;
+    assert_eq!(head.revision, 4, "the upgrade and the edit");
+    assert!(
+        !store
+            .edit("moth", 2, &gear("y", 90), AT)
+            .unwrap()
+            .head
+            .project
+            .gear["y"]
+            .name
+            .is_empty()
+    );
+    store.undo("moth", AT).unwrap();
+    store.undo("moth", AT).unwrap();
+    let head = store.undo("moth", AT).unwrap();
+    assert!(
+        !head.project.stock.contains_key("a"),
+        "the edit before the upgrade is undone"
+    );
+    assert!(!head.can_undo);
+    let head = store.redo("moth", AT).unwrap();
+    assert_eq!(head.project.stock["a"].name, "15 mm");
+    assert_eq!(
+        store.redo("moth", AT).unwrap().project.gear["x"].h,
+        Some(90.0)
+    );
+    assert_eq!(
+        store.stored("moth", 2).unwrap()["version"],
+        1,
+        "what was stored is not rewritten"
+    );
+    assert_eq!(
+        store.at("moth", 1).unwrap()["version"],
+        jigfit_core::project::VERSION
+    );
+}
+
+/// Laser readings of the demo's own project are right and stay; all others of that time are set aside.
+#[rstest]
+#[case(true)]
+#[case(false)]
+fn old_laser_readings_are_set_aside(#[case] demo: bool) {
+    let dir = tempfile::tempdir().unwrap();
+    let mut document = version_1();
+    document["survey"]["readings"]["r05"]["instrument"] = json!("laser");
+    let path = old_file(dir.path(), &document);
+    let mut store = Store::open(&path).unwrap();
+    if demo {
+        store.mark_demo("moth", "moth").unwrap();
+    }
+    let readings = store.head("moth").unwrap().project.survey.readings;
+    assert_eq!(readings["r05"].aside, !demo);
+    assert!(!readings["r06"].aside);
+}
+
+/// One project that is damaged hides no other; its last good state and its file can be had.
+#[rstest]
+#[case(
+    "UPDATE snapshot SET document = CAST(x'ff7b' AS TEXT) WHERE project = 'b'",
+    None
+)]
+#[case("DELETE FROM snapshot WHERE project = 'b'", None)]
+#[case(
+    "UPDATE revision SET patch = '[{' WHERE project = 'b' AND rev = 3",
+    Some(2)
+)]
+#[case(
+    "UPDATE revision SET patch = CAST(x'ff' AS TEXT) WHERE project = 'b' AND rev = 2",
+    Some(1)
+)]
+fn damage_is_told(#[case] damage: &str, #[case] good: Option<u32>) {
+    let dir = tempfile::tempdir().unwrap();
+    let path = dir.path().join("s.sqlite");
+    let mut store = Store::open(&path).unwrap();
+    store.create("a", &start(), AT).unwrap();
+    store.create("b", &start(), AT).unwrap();
+    store.edit("b", 1, &gear("x", 1), AT).unwrap();
+    store.edit("b", 2, &gear("y", 2), AT).unwrap();
+    rusqlite::Connection::open(&path)
+        .unwrap()
+        .execute_batch(damage)
+        .unwrap();
+    let all = store.list().unwrap();
+    let of = |id: &str| all.iter().find(|s| s.id == id).unwrap();
+    assert!(of("a").damaged.is_none());
+    assert!(of("b").damaged.is_some());
+    assert_eq!(of("b").last_good, good);
+    assert_eq!(store.rescue("b").is_ok(), good.is_some());
+    assert_eq!(
+        store.raw("b").unwrap()["edits"].as_array().unwrap().len(),
+        3
+    );
+    assert!(store.head("b").is_err());
+    store.delete("b", AT).unwrap();
+    assert_eq!(store.list().unwrap().len(), 1);
+}
+
+/// A sound older snapshot stands in for a damaged newer one.
+#[test]
+fn a_damaged_snapshot_is_stepped_over() {
+    let dir = tempfile::tempdir().unwrap();
+    let path = dir.path().join("s.sqlite");
+    let mut store = Store::open(&path).unwrap();
+    store.create("a", &start(), AT).unwrap();
+    for rev in 1..=60 {
+        store.edit("a", rev, &gear("x", rev), AT).unwrap();
+    }
+    let db = rusqlite::Connection::open(&path).unwrap();
+    db.execute("UPDATE snapshot SET document = '{' WHERE rev = 50", [])
+        .unwrap();
+    assert_eq!(store.head("a").unwrap().project.gear["x"].h, Some(60.0));
+}
+
+/// A file that vanishes or is replaced while it is open takes no more edits, and says so.
+#[rstest]
+#[case(false)]
+#[case(true)]
+fn a_file_that_is_gone_is_noticed(#[case] replaced: bool) {
+    let dir = tempfile::tempdir().unwrap();
+    let path = dir.path().join("s.sqlite");
+    let mut store = Store::open(&path).unwrap();
+    store.create("a", &start(), AT).unwrap();
+    if replaced {
+        std::fs::rename(&path, dir.path().join("elsewhere")).unwrap();
+        std::fs::write(&path, "").unwrap();
+    } else {
+        std::fs::remove_file(&path).unwrap();
+    }
+    let edit = store.edit("a", 1, &gear("x", 1), AT);
+    assert!(matches!(edit, Err(StoreError::Gone)), "{edit:?}");
+}
+
+/// To look at: everything is there, nothing is taken, and the file and its folder are not touched.
+#[test]
+fn a_file_can_be_only_looked_at() {
+    let dir = tempfile::tempdir().unwrap();
+    let path = dir.path().join("s.sqlite");
+    let mut store = Store::open(&path).unwrap();
+    store.create("a", &start(), AT).unwrap();
+    drop(store);
+    let before = std::fs::read(&path).unwrap();
+    let mut store = Store::open_to_look(&path).unwrap();
+    assert!(store.is_read_only());
+    assert_eq!(store.list().unwrap().len(), 1);
+    let edit = store.edit("a", 1, &gear("x", 1), AT);
+    assert!(matches!(edit, Err(StoreError::ReadOnly)), "{edit:?}");
+    drop(store);
+    assert_eq!(std::fs::read(&path).unwrap(), before);
+    assert_eq!(std::fs::read_dir(dir.path()).unwrap().count(), 1);
+}
+
+/// Another program's database is refused in words, and not a byte of it changes.
+#[rstest]
+#[case("CREATE TABLE notes (x TEXT); PRAGMA user_version = 7;")]
+#[case("CREATE TABLE project (x TEXT);")]
+#[case("PRAGMA application_id = 42;")]
+fn another_programs_file_is_refused(#[case] theirs: &str) {
+    let dir = tempfile::tempdir().unwrap();
+    let path = dir.path().join("s.sqlite");
+    rusqlite::Connection::open(&path)
+        .unwrap()
+        .execute_batch(theirs)
+        .unwrap();
+    let before = std::fs::read(&path).unwrap();
+    let opened = Store::open(&path);
+    assert!(matches!(opened, Err(StoreError::Foreign)));
+    assert_eq!(std::fs::read(&path).unwrap(), before);
+}
+
+#[rstest]
+fn what_was_deleted_long_ago_goes(mut store: Store) {
+    store.delete("moth", "2026-01-01T00:00:00Z").unwrap();
+    store.purge("2026-01-01T00:00:00Z").unwrap();
+    assert_eq!(store.deleted().unwrap().len(), 1);
+    store.purge("2026-02-01T00:00:00Z").unwrap();
+    assert!(store.deleted().unwrap().is_empty());
+    assert!(!store.taken("moth").unwrap());
+}
+
+/// [100, 200, 300]: one takes the first out while another, who has not seen it, changes the second.
+#[rstest]
+fn elements_of_lists_are_not_merged_by_number(mut store: Store) {
+    let list = |v: Value| set("/survey/things/well_l/heights", v);
+    store
+        .edit("moth", 1, &list(json!([100, 200, 300])), AT)
+        .unwrap();
+    let first = patch(json!([{"op": "remove", "path": "/survey/things/well_l/heights/0"}]));
+    store.edit("moth", 2, &first, AT).unwrap();
+    let second =
+        patch(json!([{"op": "replace", "path": "/survey/things/well_l/heights/1", "value": 210}]));
+    let refused = store.edit("moth", 2, &second, AT);
+    assert!(
+        matches!(refused, Err(StoreError::Conflict { .. })),
+        "{refused:?}"
+    );
+}

@@ -21,6 +21,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/deleted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Deleted projects that can still be brought back. */
+        get: operations["deleted"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/deleted/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a deleted project back. */
+        post: operations["undelete"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/demo": {
         parameters: {
             query?: never;
@@ -38,6 +72,59 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The paired devices. */
+        get: operations["devices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Put a device out: its token is worth nothing any more. */
+        delete: operations["revoke"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is open to the local network. */
+        get: operations["state"];
+        put?: never;
+        /** Open the program to the local network and make a code for one device. */
+        post: operations["open"];
+        /** Close the program to the local network. */
+        delete: operations["close"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects": {
         parameters: {
             query?: never;
@@ -45,7 +132,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** All projects, last changed first. */
+        /** All projects, last changed first. One that cannot be read says so and hides no other. */
         get: operations["list"];
         put?: never;
         /** Start a project. */
@@ -84,7 +171,8 @@ export interface paths {
         get: operations["get"];
         put?: never;
         post?: never;
-        delete?: never;
+        /** Delete a project. It is kept for 30 days and can be brought back. */
+        delete: operations["delete"];
         options?: never;
         head?: never;
         /**
@@ -92,6 +180,23 @@ export interface paths {
          *     since then are merged; edits of the same place give 409 with both values.
          */
         patch: operations["edit"];
+        trace?: never;
+    };
+    "/api/projects/{id}/duplicate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Copy a project as it is now into a new one, with its name and "copy". */
+        post: operations["duplicate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/projects/{id}/events": {
@@ -158,8 +263,8 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Press the button of the simulated laser. Where the project is a demo it stands in the vehicle of
-         *     that name; elsewhere it says what the other readings lead one to expect.
+         * Press the button of the simulated laser. It stands in the vehicle into which the demo put the
+         *     project, and nowhere else: it never answers from the readings.
          */
         post: operations["press"];
         delete?: never;
@@ -179,6 +284,23 @@ export interface paths {
         put?: never;
         /** The plan as it would be after a JSON Patch; nothing is stored. */
         post: operations["preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/raw.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everything stored of a project, sound or not: to take away when it cannot be read. */
+        get: operations["raw"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -213,6 +335,23 @@ export interface paths {
         put?: never;
         /** Do the last undone edit again. */
         post: operations["redo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/rescue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a new project of the newest state of a damaged one that can still be read. */
+        post: operations["rescue"];
         delete?: never;
         options?: never;
         head?: never;
@@ -283,6 +422,24 @@ export interface paths {
         /** Name the state as it is. */
         post: operations["name"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/versions/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What changed since a named version, in words, and the plan as it was then. */
+        get: operations["version"];
+        put?: never;
+        post?: never;
+        /** Forget a named version. What was stored stays in the history. */
+        delete: operations["forget"];
         options?: never;
         head?: never;
         patch?: never;
@@ -392,6 +549,20 @@ export interface components {
             misses: string[];
             /** @description Who does not sit up. */
             stoops: string[];
+        };
+        /** @description One change. */
+        Change: {
+            /** @description `part`, `finding`, `choice` or `reading`. */
+            kind: string;
+            /** @description In a sentence. */
+            sentence: string;
+        };
+        /** @description What changed between a named version and now. */
+        Compared: {
+            /** @description The changes in words, those with most consequence first. */
+            changes: components["schemas"]["Change"][];
+            /** @description The plan as it was then. */
+            then: components["schemas"]["Plan"];
         };
         /** @description A corner to be marked, from the lower left corner of the blank. */
         Corner: {
@@ -911,7 +1082,19 @@ export interface components {
          * @description What a reading was taken with.
          * @enum {string}
          */
-        Instrument: "tape" | "laser" | "level" | "scan" | "other";
+        Instrument: "tape" | "laser" | "simulated" | "level" | "scan" | "other";
+        /** @description A code for one device. */
+        Invitation: {
+            /** @description The address to open on the phone; it holds the code. */
+            address: string;
+            /** @description The same as a picture (SVG). */
+            picture: string;
+            /**
+             * Format: int64
+             * @description For so long, seconds.
+             */
+            seconds: number;
+        };
         /** @description A thing under the deck. */
         ItemView: {
             /** @description Its identifier. */
@@ -950,6 +1133,16 @@ export interface components {
             items: components["schemas"]["ItemView"][];
             /** @description Who sits on it. */
             people: components["schemas"]["PersonView"][];
+        };
+        /** @description What is open to the local network. */
+        LanState: {
+            /** @description Addresses at which devices of the local network find the program. */
+            addresses: string[];
+            /** @description Why there are none although they are wanted. */
+            trouble?: string | null;
+            /** @description What to say beside the switch. */
+            caution: string;
+            invitation?: components["schemas"]["Invitation"] | null;
         };
         /** @description A point seen from inside and from outside: a bolt through the floor. */
         Landmark: {
@@ -1032,6 +1225,13 @@ export interface components {
             revision: number;
             /** @description When it was last changed. */
             changed: string;
+            /** @description Why its newest state cannot be read, if so. */
+            damaged?: string | null;
+            /**
+             * Format: int32
+             * @description Of a damaged one: the newest revision that can be read.
+             */
+            last_good?: number | null;
         };
         /**
          * @description Manners of support.
@@ -1238,6 +1438,8 @@ export interface components {
             can_undo: boolean;
             /** @description Something can be redone. */
             can_redo: boolean;
+            /** @description It is the demo's: the simulated instruments stand in its vehicle. */
+            simulated: boolean;
         };
         /** @description A door or hatch: its measurements are readings. */
         Opening: {
@@ -1258,6 +1460,17 @@ export interface components {
          * @enum {string}
          */
         OpeningDim: "width_floor" | "width_top" | "height" | "width";
+        /** @description A paired device. */
+        Paired: {
+            /** @description Identifier. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description When it was paired. */
+            at: string;
+            /** @description When it was last seen, to the day. */
+            seen: string;
+        };
         /** @description A piece of sheet to be cut. */
         Part: {
             /** @description Identifier, stable while the choices stay. */
@@ -1760,9 +1973,11 @@ export interface components {
         Sheet: {
             /** @description Material identifier. */
             material: string;
+            /** @description What it is sold as, such as `15 mm` or `3/4 in`; by its thickness if empty. */
+            name?: string;
             /**
              * Format: double
-             * @description Thickness, mm.
+             * @description Thickness as measured, mm.
              */
             thickness: number;
             /**
@@ -2286,6 +2501,52 @@ export interface operations {
             };
         };
     };
+    deleted: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listed"][];
+                };
+            };
+        };
+    };
+    undelete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
     open_demo: {
         parameters: {
             query?: never;
@@ -2301,6 +2562,117 @@ export interface operations {
                 };
                 content: {
                     "application/json": string[];
+                };
+            };
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    devices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Paired"][];
+                };
+            };
+        };
+    };
+    revoke: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    state: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LanState"];
+                };
+            };
+        };
+    };
+    open: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LanState"];
+                };
+            };
+        };
+    };
+    close: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LanState"];
                 };
             };
         };
@@ -2322,12 +2694,31 @@ export interface operations {
                     "application/json": components["schemas"]["Listed"][];
                 };
             };
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
         };
     };
     create: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description The same key again is the same request */
+                "Idempotency-Key"?: string | null;
+            };
             path?: never;
             cookie?: never;
         };
@@ -2339,37 +2730,7 @@ export interface operations {
         responses: {
             201: {
                 headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Opened"];
-                };
-            };
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Body"];
-                };
-            };
-        };
-    };
-    import: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Project"];
-            };
-        };
-        responses: {
-            201: {
-                headers: {
+                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -2385,6 +2746,73 @@ export interface operations {
                 };
             };
             413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    import: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The same key again is the same request */
+                "Idempotency-Key"?: string | null;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Project"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Opened"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2415,6 +2843,7 @@ export interface operations {
         responses: {
             200: {
                 headers: {
+                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -2429,6 +2858,50 @@ export interface operations {
                     "application/json": components["schemas"]["Body"];
                 };
             };
+            /** @description It cannot be read: it is listed as damaged */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
         };
     };
     edit: {
@@ -2436,6 +2909,8 @@ export interface operations {
             query?: never;
             header: {
                 "If-Match": number;
+                /** @description The same key again is the same request */
+                "Idempotency-Key"?: string | null;
             };
             path: {
                 id: string;
@@ -2450,13 +2925,46 @@ export interface operations {
         responses: {
             200: {
                 headers: {
+                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Opened"];
                 };
             };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2473,6 +2981,46 @@ export interface operations {
                 };
             };
             428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    duplicate: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Opened"];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2517,7 +3065,7 @@ export interface operations {
             header?: never;
             path: {
                 id: string;
-                /** @description project.json, readings.csv, model.ply, parts.svg, parts.pdf, sheets.svg, sheets.pdf, cuts.csv */
+                /** @description project.json, readings.csv, model.ply, parts.svg, parts.pdf, sheets.svg, sheets.pdf, cuts.csv, parts.csv */
                 kind: string;
             };
             cookie?: never;
@@ -2565,7 +3113,23 @@ export interface operations {
                     "application/json": components["schemas"]["Heard"];
                 };
             };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2606,7 +3170,23 @@ export interface operations {
                     "application/json": components["schemas"]["Heard"];
                 };
             };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+            415: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2647,7 +3227,68 @@ export interface operations {
                     "application/json": components["schemas"]["Plan"];
                 };
             };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    raw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": Record<string, never>;
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2709,7 +3350,9 @@ export interface operations {
     redo: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+            };
             path: {
                 id: string;
             };
@@ -2719,13 +3362,62 @@ export interface operations {
         responses: {
             200: {
                 headers: {
+                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Opened"];
                 };
             };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    rescue: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Opened"];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2752,13 +3444,38 @@ export interface operations {
         responses: {
             200: {
                 headers: {
+                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Opened"];
                 };
             };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2831,7 +3548,9 @@ export interface operations {
     undo: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+            };
             path: {
                 id: string;
             };
@@ -2841,13 +3560,30 @@ export interface operations {
         responses: {
             200: {
                 headers: {
+                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Opened"];
                 };
             };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2909,7 +3645,89 @@ export interface operations {
                     "application/json": components["schemas"]["Version"];
                 };
             };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    version: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Compared"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    forget: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -27,6 +27,7 @@ const FILES = [
   ["sheets.pdf", "Sheet layouts (PDF)"],
   ["sheets.svg", "Sheet layouts (SVG)"],
   ["cuts.csv", "Cut list (CSV)"],
+  ["parts.csv", "Part list (CSV)"],
 ] as const;
 
 watch(open, async (on) => {

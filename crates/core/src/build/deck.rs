@@ -171,7 +171,7 @@ pub fn work(
         plan,
     } = support;
     blanks.extend(carried);
-    let parts = marking::parts(id, blanks, |m| project.material(m), &w);
+    let parts = marking::parts(id, blanks, project, &w);
     let panels: Vec<Region> = shown(deck, &parting);
     let plan = DeckPlan {
         id: id.into(),

@@ -1,6 +1,7 @@
 //! Do the parts come out of the sheets there are?
 
 use super::{Ctx, Finding, Severity, set};
+use crate::cutting::sheets::usual_sheet;
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
     let mut out = Vec::new();
@@ -57,9 +58,14 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             format!("{n} sheets")
         };
         let assumed = if g.assumed {
-            " No such sheet is in your stock: a usual 2440 x 1220 was assumed."
+            let (w, h) = usual_sheet(ctx.project);
+            format!(
+                " No such sheet is in your stock: a usual {} x {} was assumed.",
+                ctx.w.bare(w),
+                ctx.w.say(h)
+            )
         } else {
-            ""
+            String::new()
         };
         out.push(
             Finding::new(

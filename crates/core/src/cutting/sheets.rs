@@ -6,10 +6,18 @@ use utoipa::ToSchema;
 use super::nest::{Cut, NestIn, NestOut, NestPart, NestSheet, SheetGrain};
 use crate::parts::Part;
 use crate::project::Project;
-use crate::units::figure::Figure;
+use crate::units::INCH;
+use crate::units::figure::{Figure, System};
 
-/// The sheet assumed where the stock has none of that material and thickness, mm.
-pub const USUAL_SHEET: (f64, f64) = (2440.0, 1220.0);
+/// The sheet assumed where the stock has none of that material and thickness, mm: 2440 x 1220, or
+/// 96 x 48 in where the tape reads inches.
+pub fn usual_sheet(project: &Project) -> (f64, f64) {
+    match project.units.system {
+        System::Mm => (2440.0, 1220.0),
+        System::In => (96.0 * INCH, 48.0 * INCH),
+    }
+}
+
 /// Search effort inside a plan: it is worked out at every edit.
 const EFFORT: f64 = 0.05;
 
@@ -124,7 +132,7 @@ pub fn usable(project: &Project, material: &str, thickness: f64) -> (f64, f64) {
         .filter(|s| s.material == material && (s.thickness - thickness).abs() < 0.05)
         .map(|s| (s.w, s.h))
         .max_by(|a, b| (a.0 * a.1).total_cmp(&(b.0 * b.1)));
-    let (w, h) = own.unwrap_or(USUAL_SHEET);
+    let (w, h) = own.unwrap_or_else(|| usual_sheet(project));
     (w - trim, h - trim)
 }
 
@@ -166,10 +174,11 @@ fn task(project: &Project, material: &str, thickness: f64, parts: &[&Part]) -> (
         .collect();
     let assumed = sheets.is_empty();
     if assumed {
+        let (w, h) = usual_sheet(project);
         sheets.push(NestSheet {
             id: "usual".into(),
-            w: USUAL_SHEET.0,
-            h: USUAL_SHEET.1,
+            w,
+            h,
             count: None,
             cost: 0.0,
             grain: SheetGrain::W,

@@ -5,23 +5,18 @@ use std::collections::BTreeMap;
 use super::{Blank, Corner, Dim, Feature, Part};
 use crate::geometry::region::Region;
 use crate::geometry::relief::{disc, internal_corners, relieve};
-use crate::mechanics::material::Material;
+use crate::project::Project;
 use crate::units::figure::Writer;
 
 /// Edges shorter than this get no dimension line of their own, mm: the table of corners has them.
 const SHORT: f64 = 40.0;
 
 /// Turns blanks into parts; equal ones become one part with a count.
-pub fn parts(
-    module: &str,
-    blanks: Vec<Blank>,
-    material: impl Fn(&str) -> Option<Material>,
-    w: &Writer,
-) -> Vec<Part> {
+pub fn parts(module: &str, blanks: Vec<Blank>, project: &Project, w: &Writer) -> Vec<Part> {
     let mut out: Vec<Part> = Vec::new();
     let mut numbers: BTreeMap<&'static str, usize> = BTreeMap::new();
     for blank in blanks {
-        let Some(mut part) = part(module, &blank, &material, w) else {
+        let Some(mut part) = part(module, &blank, project, w) else {
             continue;
         };
         if let Some(same) = out.iter_mut().find(|p| same(p, &part)) {
@@ -49,12 +44,7 @@ fn same(a: &Part, b: &Part) -> bool {
         && a.name == b.name
 }
 
-fn part(
-    module: &str,
-    blank: &Blank,
-    material: &impl Fn(&str) -> Option<Material>,
-    w: &Writer,
-) -> Option<Part> {
+fn part(module: &str, blank: &Blank, project: &Project, w: &Writer) -> Option<Part> {
     let (x0, y0, x1, y1) = blank.marked.bounds();
     let local = |p: [f64; 2]| [p[0] - x0, p[1] - y0];
     let marked = blank.marked.moved(-x0, -y0);
@@ -96,7 +86,7 @@ fn part(
     if !holes.is_empty() {
         cut = cut.minus(&holes).into_iter().next()?;
     }
-    let m = material(&blank.material);
+    let m = project.material(&blank.material);
     let name = m
         .as_ref()
         .map_or(blank.material.clone(), |m| m.name.clone());
@@ -108,7 +98,10 @@ fn part(
         module: module.into(),
         count: 1,
         material: blank.material.clone(),
-        stuff: format!("{} {name}", w.say(blank.thickness)),
+        stuff: format!(
+            "{} {name}",
+            project.board_called(&blank.material, blank.thickness)
+        ),
         thickness: w.figure(blank.thickness),
         mass: cut.area() * blank.thickness * density * 1e-9,
         corners: corners(&marked, w),

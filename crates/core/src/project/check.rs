@@ -45,6 +45,7 @@ pub fn check(p: &Project) -> Result<(), Problem> {
     for (id, s) in &p.stock {
         let at = format!("/stock/{}", escape(id));
         known(p, &s.material, &format!("{at}/material"))?;
+        text(&s.name, &format!("{at}/name"))?;
         within(s.thickness, &format!("{at}/thickness"), 1.0, 100.0)?;
         within(s.w, &format!("{at}/w"), 50.0, 10_000.0)?;
         within(s.h, &format!("{at}/h"), 50.0, 10_000.0)?;
@@ -86,7 +87,20 @@ fn sizes(p: &Project) -> Result<(), Problem> {
         ("/cutting/ticked", p.cutting.ticked.len(), MAX_ITEMS),
     ];
     maps.iter()
-        .try_for_each(|(at, n, most)| count(*n, at, 0, *most))
+        .try_for_each(|(at, n, most)| count(*n, at, 0, *most))?;
+    // Identifiers end up in answers and pages too.
+    let ids = p.survey.things.keys().map(|k| ("/survey/things", k));
+    let ids = ids
+        .chain(p.survey.openings.keys().map(|k| ("/survey/openings", k)))
+        .chain(p.gear.keys().map(|k| ("/gear", k)))
+        .chain(p.people.keys().map(|k| ("/people", k)))
+        .chain(p.modules.keys().map(|k| ("/modules", k)))
+        .chain(p.stock.keys().map(|k| ("/stock", k)))
+        .chain(p.materials.keys().map(|k| ("/materials", k)));
+    for (at, id) in ids {
+        text(id, &format!("{at}/{}", escape(id)))?;
+    }
+    Ok(())
 }
 
 fn survey(p: &Project) -> Result<(), Problem> {
@@ -116,7 +130,7 @@ fn survey(p: &Project) -> Result<(), Problem> {
         text(why, &format!("/survey/skipped/{}", escape(key)))?;
     }
     for (id, r) in &s.readings {
-        reading(p, r, &format!("/survey/readings/{}", escape(id)))?;
+        reading(p, id, r, &format!("/survey/readings/{}", escape(id)))?;
     }
     Ok(())
 }
@@ -174,7 +188,12 @@ fn fittings(s: &Survey) -> Result<(), Problem> {
     Ok(())
 }
 
-fn reading(p: &Project, r: &Reading, at: &str) -> Result<(), Problem> {
+/// A reading as it would be stored under `id` at the pointer `at`.
+///
+/// # Errors
+/// What is out of range or refers to nothing, with its pointer.
+pub fn reading(p: &Project, id: &str, r: &Reading, at: &str) -> Result<(), Problem> {
+    text(id, at)?;
     let typed = format!("{at}/typed");
     let mm = tape::parse(&r.typed, r.unit).map_err(|e| tape_problem(&e, &typed))?;
     let signed = matches!(
@@ -390,6 +409,7 @@ fn optional(v: Option<f64>, at: &str, lo: f64, hi: f64) -> Result<(), Problem> {
     v.map_or(Ok(()), |v| within(v, at, lo, hi).map(|_| ()))
 }
 
+/// A text that a person may type: printable, of bounded length.
 fn text(s: &str, at: &str) -> Result<(), Problem> {
     if s.chars().count() > MAX_TEXT {
         return Err(Problem::out_of_range(
@@ -398,5 +418,23 @@ fn text(s: &str, at: &str) -> Result<(), Problem> {
             format!("at most {MAX_TEXT} characters"),
         ));
     }
+    // Printed pages are XML, which has no way to write these.
+    if let Some(c) = s.chars().find(|c| !printable(*c)) {
+        return Err(Problem::out_of_range(
+            at,
+            format!(
+                "This text holds a character that cannot be printed (U+{:04X}).",
+                u32::from(c)
+            ),
+            "letters, digits, signs, line ends",
+        ));
+    }
     Ok(())
+}
+
+/// Line ends and tabs, and everything but control characters and code points that are no characters.
+fn printable(c: char) -> bool {
+    let code = u32::from(c);
+    let no_character = (0xfdd0..=0xfdef).contains(&code) || code & 0xfffe == 0xfffe;
+    matches!(c, '\n' | '\r' | '\t') || !(c.is_control() || no_character)
 }

@@ -8,6 +8,7 @@ pub mod start;
 pub mod stock;
 pub mod survey;
 pub mod things;
+pub mod upgrade;
 
 use std::collections::BTreeMap;
 
@@ -28,7 +29,7 @@ use survey::Survey;
 /// What the file says it is.
 pub const FORMAT: &str = "jigfit-project";
 /// The version of the document that this code writes.
-pub const VERSION: u32 = 1;
+pub const VERSION: u32 = upgrade::UPGRADES.len() as u32 + 1;
 
 /// One vehicle and what is to be built into it.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -175,10 +176,10 @@ pub enum Module {
 }
 
 impl Project {
-    /// Reads and checks a project.
+    /// Reads and checks a project of any version.
     ///
     /// # Errors
-    /// Another format or a newer version, a wrong or unknown field, a number out of range; the
+    /// Another format or a version newer than this program, a wrong or unknown field, a number out of range; the
     /// problem's pointer names the place.
     pub fn read(value: Value) -> Result<Project, Problem> {
         let format = value.get("format").and_then(Value::as_str);
@@ -187,20 +188,7 @@ impl Project {
                 Problem::shape("/format", "This is not a Jig Fit project file.").allowing(FORMAT),
             );
         }
-        match value.get("version").and_then(Value::as_u64) {
-            Some(v) if v == u64::from(VERSION) => {}
-            Some(v) => {
-                return Err(Problem::new(
-                    "version",
-                    "Another version",
-                    "/version",
-                    format!("This file has version {v}; this program reads version {VERSION}."),
-                )
-                .allowing(VERSION.to_string()));
-            }
-            None => return Err(Problem::missing("/version", "The version is needed.")),
-        }
-        let project: Project = from_value(value)?;
+        let project: Project = from_value(upgrade::upgrade(value)?)?;
         check::check(&project)?;
         Ok(project)
     }

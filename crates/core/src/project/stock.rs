@@ -1,11 +1,17 @@
 //! Sheets to cut from, and the saw.
+//!
+//! A board has a name, which is what the shop sells ("15 mm", "3/4 in"), and a thickness, which is what
+//! the calliper says (18.3 mm). Choices ask for a board; everything is worked out with its thickness.
 
 use std::collections::BTreeMap;
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+use super::{Module, Project};
 use crate::cutting::nest::SheetGrain;
+use crate::units::print::{millimetres, nearest_inch};
+use crate::units::{Unit, tape};
 
 /// A kind of sheet that can be had.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -13,7 +19,10 @@ use crate::cutting::nest::SheetGrain;
 pub struct Sheet {
     /// Material identifier.
     pub material: String,
-    /// Thickness, mm.
+    /// What it is sold as, such as `15 mm` or `3/4 in`; by its thickness if empty.
+    #[serde(default)]
+    pub name: String,
+    /// Thickness as measured, mm.
     pub thickness: f64,
     /// Width, mm.
     pub w: f64,
@@ -49,5 +58,95 @@ impl Default for Cutting {
             trim: 5.0,
             ticked: BTreeMap::new(),
         }
+    }
+}
+
+/// Sizes sold by the inch, in 1/8 in, and the metric ones a seller calls the same board (common
+/// practice, no source).
+const TRADE: [(f64, &[f64]); 6] = [
+    (2.0, &[6.0, 6.5]),
+    (3.0, &[9.0, 9.5]),
+    (4.0, &[12.0, 12.5]),
+    (5.0, &[15.0, 16.0]),
+    (6.0, &[18.0, 19.0]),
+    (8.0, &[25.0]),
+];
+const EIGHTH: f64 = 25.4 / 8.0;
+/// Two metric sizes this close are one, mm.
+const CLOSE: f64 = 0.3;
+
+/// What a board of that thickness is called: by the inch where it is an inch size, else in millimetres.
+pub fn board_name(mm: f64) -> String {
+    let inch = TRADE.iter().any(|(n, _)| (n * EIGHTH - mm).abs() < 0.03);
+    if inch {
+        format!("{} in", nearest_inch(mm, 8).0)
+    } else {
+        format!("{} mm", millimetres(mm))
+    }
+}
+
+/// A seller would say that boards sold as `a` and `b` (mm) are the same board.
+pub fn same_board(a: f64, b: f64) -> bool {
+    let partners = |inch: f64, metric: f64| {
+        TRADE.iter().any(|(n, sizes)| {
+            (n * EIGHTH - inch).abs() < 0.03 && sizes.iter().any(|s| (s - metric).abs() < 0.05)
+        })
+    };
+    (a - b).abs() < CLOSE || partners(a, b) || partners(b, a)
+}
+
+impl Sheet {
+    /// What it is sold as, mm: its name read as a length, or its thickness.
+    pub fn nominal(&self) -> f64 {
+        tape::parse(&self.name, Unit::Mm).unwrap_or(self.thickness)
+    }
+
+    /// What it is called.
+    pub fn called(&self) -> String {
+        if self.name.trim().is_empty() {
+            board_name(self.thickness)
+        } else {
+            self.name.trim().to_string()
+        }
+    }
+}
+
+impl Project {
+    /// The sheet in stock that a choice of `thickness` means: the one sold as that, else one that a
+    /// seller would call the same.
+    pub fn sheet_for(&self, material: &str, thickness: f64) -> Option<&Sheet> {
+        let own = || {
+            let all = self.stock.values();
+            all.filter(|s| s.material == material && s.count != Some(0))
+        };
+        let off = |s: &&Sheet| (s.nominal() - thickness).abs();
+        let exact = own().find(|s| off(s) < 0.05 || (s.thickness - thickness).abs() < 0.05);
+        exact.or_else(|| {
+            own()
+                .filter(|s| same_board(s.nominal(), thickness))
+                .min_by(|a, b| off(a).total_cmp(&off(b)))
+        })
+    }
+
+    /// What the board of that measured thickness is called.
+    pub fn board_called(&self, material: &str, thickness: f64) -> String {
+        let own = self
+            .stock
+            .values()
+            .find(|s| s.material == material && (s.thickness - thickness).abs() < 0.05);
+        own.map_or_else(|| board_name(thickness), Sheet::called)
+    }
+
+    /// The same project with the thickness of every board as measured in the stock.
+    #[must_use]
+    pub fn with_measured_boards(&self) -> Project {
+        let mut out = self.clone();
+        let measured =
+            |material: &str, t: f64| self.sheet_for(material, t).map_or(t, |s| s.thickness);
+        for Module::Deck(d) in out.modules.values_mut() {
+            d.thickness = measured(&d.material, d.thickness);
+            d.supports.thickness = measured(&d.supports.material, d.supports.thickness);
+        }
+        out
     }
 }

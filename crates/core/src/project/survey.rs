@@ -321,12 +321,38 @@ pub enum Instrument {
     Tape,
     /// Laser distance meter.
     Laser,
+    /// The simulated meter of the demo.
+    Simulated,
     /// Digital or spirit level.
     Level,
     /// A section of a scan.
     Scan,
     /// Anything else.
     Other,
+}
+
+impl Instrument {
+    /// All of them.
+    pub const ALL: [Instrument; 6] = [
+        Instrument::Tape,
+        Instrument::Laser,
+        Instrument::Simulated,
+        Instrument::Level,
+        Instrument::Scan,
+        Instrument::Other,
+    ];
+
+    /// As it is written.
+    pub fn word(self) -> &'static str {
+        match self {
+            Instrument::Tape => "tape",
+            Instrument::Laser => "laser",
+            Instrument::Simulated => "simulated",
+            Instrument::Level => "level",
+            Instrument::Scan => "scan",
+            Instrument::Other => "other",
+        }
+    }
 }
 
 /// One reading as it was taken.

@@ -5,6 +5,7 @@ use nalgebra::{Matrix3, Vector3};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+use crate::input::MAX_LENGTH;
 use crate::problem::Problem;
 use crate::project::survey::{Quantity, Side};
 
@@ -126,13 +127,18 @@ impl Placement {
     }
 }
 
+/// Within the largest vehicle there is: what a scan holds beyond is none of it.
+fn near(v: f64) -> bool {
+    v.abs() <= MAX_LENGTH
+}
+
 /// Points of the scan within a cut at height `z`, in plan.
 pub fn slice(points: &[[f32; 3]], placed: &Placement, z: f64) -> Vec<[f64; 2]> {
     points
         .iter()
         .filter_map(|p| {
             let [x, y, h] = placed.apply(p.map(f64::from));
-            ((h - z).abs() <= HALF && x.is_finite() && y.is_finite()).then_some([x, y])
+            ((h - z).abs() <= HALF && near(x) && near(y)).then_some([x, y])
         })
         .collect()
 }
@@ -143,7 +149,7 @@ pub fn slice_across(points: &[[f32; 3]], placed: &Placement, x: f64) -> Vec<[f64
         .iter()
         .filter_map(|p| {
             let [at, y, z] = placed.apply(p.map(f64::from));
-            ((at - x).abs() <= HALF && y.is_finite() && z.is_finite()).then_some([y, z])
+            ((at - x).abs() <= HALF && near(y) && near(z)).then_some([y, z])
         })
         .collect()
 }
@@ -151,7 +157,7 @@ pub fn slice_across(points: &[[f32; 3]], placed: &Placement, x: f64) -> Vec<[f64
 /// Walls and front in a cut at height `z`, every `step` mm.
 pub fn walls(cut: &[[f64; 2]], z: f64, step: f64) -> Vec<Found> {
     let step = step.max(BIN);
-    let length = spread(cut.iter().map(|p| p[0]), 0.995);
+    let length = spread(cut.iter().map(|p| p[0]), 0.995).min(MAX_LENGTH);
     let mut out = Vec::new();
     let mut half: f64 = 0.0;
     for side in Side::BOTH {

@@ -14,7 +14,7 @@ use crate::project::survey::{Instrument, Quantity, Side, ThingDim};
 use crate::units::figure::Figure;
 
 /// The vehicle as measured.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[derive(Debug, Clone, Default, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct SurveyView {
     /// Outlines of the bay at the measured heights.
     pub bays: Vec<BayView>,

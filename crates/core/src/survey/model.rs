@@ -42,6 +42,11 @@ struct Span {
 }
 
 impl Model {
+    /// From all readings that count, as long as `go_on` says so.
+    pub fn new_while(project: &Project, go_on: &dyn Fn() -> bool) -> Option<Model> {
+        go_on().then(|| Model::new(project))
+    }
+
     /// From all readings that count.
     pub fn new(project: &Project) -> Model {
         let ridges = ridges(project);

@@ -17,7 +17,7 @@ pub enum System {
 }
 
 /// A length in both systems, ready to be shown.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[derive(Debug, Clone, Default, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct Figure {
     /// The exact value, mm.
     pub value: f64,
@@ -72,6 +72,14 @@ impl Writer {
         match self.system {
             System::Mm => format!("{} mm", millimetres(mm)),
             System::In => format!("{} in", nearest_inch(mm, self.denominator).0),
+        }
+    }
+
+    /// `mm` without its unit, in the project's system.
+    pub fn bare(&self, mm: f64) -> String {
+        match self.system {
+            System::Mm => millimetres(mm),
+            System::In => nearest_inch(mm, self.denominator).0,
         }
     }
 

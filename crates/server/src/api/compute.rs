@@ -2,11 +2,11 @@
 
 use axum::Json;
 use axum::body::Body;
-use axum::extract::Path;
 use jigfit_core::compute;
 use serde_json::Value;
 
 use super::body::{FILE, json};
+use crate::extract::Path;
 use crate::problem::{ApiError, Body as ProblemBody};
 
 /// Run a calculator. An array is a batch.

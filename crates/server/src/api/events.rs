@@ -3,12 +3,13 @@
 use std::convert::Infallible;
 use std::time::Duration;
 
-use axum::extract::{Path, State};
+use axum::extract::State;
 use axum::response::sse::{Event, KeepAlive, Sse};
 use futures_util::{Stream, StreamExt};
 use tokio_stream::wrappers::BroadcastStream;
 
 use crate::app::App;
+use crate::extract::Path;
 use crate::problem::{ApiError, Body as ProblemBody};
 
 /// Server-sent events: `change` with the newest revision of the project, first the one there is when

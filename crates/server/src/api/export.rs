@@ -1,18 +1,21 @@
 //! Files to take away: project, readings, part cards, sheets, cut list.
 
-use axum::extract::{Path, State};
+use std::sync::Arc;
+
+use axum::extract::State;
 use axum::http::{HeaderValue, header};
 use axum::response::{IntoResponse, Response};
-use jigfit_core::plan::solve;
+use jigfit_core::plan::Plan;
 use jigfit_core::problem::Problem;
 use jigfit_formats::{FormatError, csv, model_mesh, part_card, pdf, sheet_card, svg};
 use jigfit_store::Head;
 
 use crate::app::App;
+use crate::extract::Path;
 use crate::problem::{ApiError, Body as ProblemBody};
 
 /// Kinds of export by file name: a new one is one line here and one arm in `write`.
-const KINDS: [(&str, Export, &str); 8] = [
+const KINDS: [(&str, Export, &str); 9] = [
     ("project.json", Export::Project, "application/json"),
     ("readings.csv", Export::Readings, "text/csv; charset=utf-8"),
     ("model.ply", Export::Model, "application/octet-stream"),
@@ -21,6 +24,7 @@ const KINDS: [(&str, Export, &str); 8] = [
     ("sheets.svg", Export::SheetsSvg, "image/svg+xml"),
     ("sheets.pdf", Export::SheetsPdf, "application/pdf"),
     ("cuts.csv", Export::Cuts, "text/csv; charset=utf-8"),
+    ("parts.csv", Export::Parts, "text/csv; charset=utf-8"),
 ];
 
 /// A kind of export.
@@ -42,6 +46,8 @@ pub enum Export {
     SheetsPdf,
     /// Cut list.
     Cuts,
+    /// Part list.
+    Parts,
 }
 
 impl Export {
@@ -73,7 +79,7 @@ impl From<FormatError> for ApiError {
 ///
 /// # Errors
 /// The writer refuses; not with a project that was stored.
-pub fn write(kind: Export, head: &Head) -> Result<Vec<u8>, String> {
+pub fn write(kind: Export, head: &Head, plan: &Plan) -> Result<Vec<u8>, String> {
     let project = &head.project;
     if kind == Export::Project {
         let mut text = serde_json::to_vec_pretty(project).map_err(|e| e.to_string())?;
@@ -83,28 +89,40 @@ pub fn write(kind: Export, head: &Head) -> Result<Vec<u8>, String> {
     if kind == Export::Model {
         return Ok(model_mesh::write(project));
     }
-    let plan = solve(project);
     let told = |e: FormatError| e.to_string();
     match kind {
         Export::Project | Export::Model => Ok(vec![]),
-        Export::Readings => csv::readings(&plan).map_err(told),
-        Export::Cuts => csv::cuts(&plan).map_err(told),
-        Export::PartsSvg => Ok(svg::write(&part_card::pages(project, &plan)).into_bytes()),
+        Export::Readings => csv::readings(project, plan).map_err(told),
+        Export::Parts => csv::parts(plan).map_err(told),
+        Export::Cuts => csv::cuts(plan).map_err(told),
+        Export::PartsSvg => Ok(svg::write(&part_card::pages(project, plan)).into_bytes()),
         Export::PartsPdf => {
-            pdf::write(&part_card::pages(project, &plan), &project.name).map_err(told)
+            pdf::write(&part_card::pages(project, plan), &project.name).map_err(told)
         }
-        Export::SheetsSvg => Ok(svg::write(&sheet_card::pages(project, &plan)).into_bytes()),
+        Export::SheetsSvg => Ok(svg::write(&sheet_card::pages(project, plan)).into_bytes()),
         Export::SheetsPdf => {
-            pdf::write(&sheet_card::pages(project, &plan), &project.name).map_err(told)
+            pdf::write(&sheet_card::pages(project, plan), &project.name).map_err(told)
         }
     }
+}
+
+/// Everything stored of a project, sound or not: to take away when it cannot be read.
+#[utoipa::path(
+    get, path = "/api/projects/{id}/raw.json", params(("id" = String, Path)),
+    responses((status = 200, body = Object), (status = 404, body = ProblemBody))
+)]
+pub async fn raw(
+    State(app): State<App>,
+    Path(id): Path<String>,
+) -> Result<axum::Json<serde_json::Value>, ApiError> {
+    Ok(axum::Json(app.with(move |s| s.raw(&id)).await?))
 }
 
 /// A file of a project.
 #[utoipa::path(
     get, path = "/api/projects/{id}/export/{kind}",
     params(("id" = String, Path), ("kind" = String, Path,
-        description = "project.json, readings.csv, model.ply, parts.svg, parts.pdf, sheets.svg, sheets.pdf, cuts.csv")),
+        description = "project.json, readings.csv, model.ply, parts.svg, parts.pdf, sheets.svg, sheets.pdf, cuts.csv, parts.csv")),
     responses((status = 200, body = String), (status = 404, body = ProblemBody))
 )]
 pub async fn export(
@@ -116,7 +134,11 @@ pub async fn export(
     let mime = KINDS.iter().find(|(n, ..)| *n == name).map_or("", |k| k.2);
     let asked = id.clone();
     let head = app.with(move |s| s.head(&asked)).await?;
-    let bytes = tokio::task::spawn_blocking(move || write(kind, &head))
+    let plan = match kind {
+        Export::Project | Export::Model => Arc::default(),
+        _ => app.planner.plan(&head.project).await?,
+    };
+    let bytes = tokio::task::spawn_blocking(move || write(kind, &head, &plan))
         .await
         .map_err(|e| ApiError::internal(e.to_string()))?
         .map_err(ApiError::internal)?;

@@ -3,12 +3,9 @@
 
 use axum::Json;
 use axum::body::Body;
-use axum::extract::{Path, State};
-use axum::http::StatusCode;
+use axum::extract::State;
 use jigfit_core::problem::Problem;
-use jigfit_core::project::Project;
 use jigfit_core::project::survey::Quantity;
-use jigfit_core::survey::model::Model;
 use jigfit_instruments::laser::{Message, Received};
 use jigfit_instruments::simulate::Truth;
 use jigfit_instruments::vehicle::Vehicle;
@@ -17,6 +14,7 @@ use utoipa::ToSchema;
 
 use super::body::{EDIT, read};
 use crate::app::{App, Shot};
+use crate::extract::Path;
 use crate::problem::{ApiError, Body as ProblemBody};
 
 /// What became of a message or a press.
@@ -30,7 +28,7 @@ pub struct Heard {
     lost: u64,
 }
 
-fn heard(app: &App, project: &str, message: &Message) -> Result<Heard, ApiError> {
+fn heard(app: &App, project: &str, message: &Message, simulated: bool) -> Result<Heard, ApiError> {
     let quiet = |what| Heard {
         what,
         mm: None,
@@ -44,6 +42,7 @@ fn heard(app: &App, project: &str, message: &Message) -> Result<Heard, ApiError>
                 seq: message.seq,
                 mm,
                 lost,
+                simulated,
             });
             Heard {
                 what: "reading",
@@ -65,7 +64,8 @@ fn heard(app: &App, project: &str, message: &Message) -> Result<Heard, ApiError>
 /// Take a message of a laser: `{"device", "seq", "kind": "hello|reading|bye", "mm"}`.
 #[utoipa::path(
     post, path = "/api/projects/{id}/laser", params(("id" = String, Path)), request_body = Object,
-    responses((status = 200, body = Heard), (status = 404, body = ProblemBody), (status = 422, body = ProblemBody))
+    responses((status = 200, body = Heard), (status = 400, body = ProblemBody), (status = 404, body = ProblemBody),
+        (status = 415, body = ProblemBody), (status = 422, body = ProblemBody))
 )]
 pub async fn message(
     State(app): State<App>,
@@ -75,7 +75,7 @@ pub async fn message(
     let message: Message = read(body, EDIT).await?;
     let asked = id.clone();
     app.with(move |s| s.head(&asked)).await?;
-    Ok(Json(heard(&app, &id, &message)?))
+    Ok(Json(heard(&app, &id, &message, false)?))
 }
 
 /// What the simulated meter is pointed at.
@@ -86,11 +86,12 @@ pub struct Press {
     quantity: Quantity,
 }
 
-/// Press the button of the simulated laser. Where the project is a demo it stands in the vehicle of
-/// that name; elsewhere it says what the other readings lead one to expect.
+/// Press the button of the simulated laser. It stands in the vehicle into which the demo put the
+/// project, and nowhere else: it never answers from the readings.
 #[utoipa::path(
     post, path = "/api/projects/{id}/laser/press", params(("id" = String, Path)), request_body = Press,
-    responses((status = 200, body = Heard), (status = 404, body = ProblemBody), (status = 422, body = ProblemBody))
+    responses((status = 200, body = Heard), (status = 400, body = ProblemBody), (status = 404, body = ProblemBody),
+        (status = 415, body = ProblemBody), (status = 422, body = ProblemBody))
 )]
 pub async fn press(
     State(app): State<App>,
@@ -100,13 +101,22 @@ pub async fn press(
     let press: Press = read(body, EDIT).await?;
     let asked = id.clone();
     let head = app.with(move |s| s.head(&asked)).await?;
-    let truth = truth(&head.project, &press.quantity).ok_or_else(|| {
-        ApiError::new(
-            StatusCode::UNPROCESSABLE_ENTITY,
-            Problem::impossible(
-                "/quantity",
-                "The simulated laser has nothing to point at there: measure it with the tape.",
-            ),
+    let Some(vehicle) = head.demo.as_deref().and_then(vehicle) else {
+        return Err(Problem::impossible(
+            "",
+            "The simulated laser stands in the demo's vehicles only. Your own meter posts its messages to this project's laser address.",
+        )
+        .into());
+    };
+    let truth = Truth {
+        v: &vehicle,
+        things: &head.project.survey.things,
+    }
+    .of(&press.quantity)
+    .ok_or_else(|| {
+        Problem::impossible(
+            "/quantity",
+            "The simulated laser has nothing to point at there: measure it with the tape.",
         )
     })?;
     let arrived = app.laser(|l| l.press(truth));
@@ -116,7 +126,7 @@ pub async fn press(
         lost: 0,
     };
     for m in &arrived {
-        let one = heard(&app, &id, m)?;
+        let one = heard(&app, &id, m, true)?;
         if one.what == "reading" {
             answer = one;
         }
@@ -124,6 +134,13 @@ pub async fn press(
     Ok(Json(answer))
 }
 
+/// The virtual vehicle of that name.
+fn vehicle(name: &str) -> Option<Vehicle> {
+    let (_, text) = VEHICLES.iter().find(|(n, _)| *n == name)?;
+    Vehicle::read(serde_json::from_str(text).ok()?).ok()
+}
+
+/// The demo's vehicles.
 const VEHICLES: [(&str, &str); 2] = [
     (
         "moth",
@@ -134,21 +151,3 @@ const VEHICLES: [(&str, &str); 2] = [
         include_str!("../../../instruments/vehicles/kingfisher.json"),
     ),
 ];
-
-fn truth(project: &Project, q: &Quantity) -> Option<f64> {
-    let name = project.name.to_lowercase();
-    let file = VEHICLES.iter().find(|(n, _)| *n == name);
-    let vehicle = file.and_then(|(_, text)| Vehicle::read(serde_json::from_str(text).ok()?).ok());
-    let in_vehicle = vehicle.and_then(|v| {
-        let things = project.survey.things.clone();
-        Truth {
-            v: &v,
-            things: &things,
-        }
-        .of(q)
-    });
-    in_vehicle.or_else(|| {
-        let (mm, sd) = Model::new(project).adjusted(project, q)?;
-        (sd < 200.0 && mm > 0.0).then_some(mm)
-    })
-}

@@ -6,6 +6,8 @@ pub mod events;
 pub mod export;
 pub mod history;
 pub mod laser;
+pub mod once;
+pub mod pairing;
 pub mod projects;
 pub mod scan;
 pub mod system;
@@ -16,6 +18,7 @@ use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 
 use crate::app::App;
+use crate::extract::Path;
 
 #[derive(OpenApi)]
 #[openapi(
@@ -33,18 +36,27 @@ fn open_router() -> OpenApiRouter<App> {
         .routes(routes!(projects::list, projects::create))
         .routes(routes!(projects::import))
         .routes(routes!(projects::open_demo))
-        .routes(routes!(projects::get, projects::edit))
+        .routes(routes!(projects::get, projects::edit, projects::delete))
+        .routes(routes!(projects::duplicate))
+        .routes(routes!(projects::rescue))
+        .routes(routes!(projects::deleted))
+        .routes(routes!(projects::undelete))
         .routes(routes!(projects::preview))
         .routes(routes!(history::undo))
         .routes(routes!(history::redo))
         .routes(routes!(history::versions, history::name))
+        .routes(routes!(history::version, history::forget))
         .routes(routes!(history::restore))
         .routes(routes!(events::events))
         .routes(routes!(export::export))
+        .routes(routes!(export::raw))
         .routes(routes!(scan::scan))
         .routes(routes!(scan::readings))
         .routes(routes!(laser::message))
         .routes(routes!(laser::press))
+        .routes(routes!(pairing::state, pairing::open, pairing::close))
+        .routes(routes!(pairing::devices))
+        .routes(routes!(pairing::revoke))
         .routes(routes!(compute::compute))
 }
 
@@ -65,6 +77,16 @@ pub fn router(app: App) -> Router {
                 async move { axum::Json((*document).clone()) }
             }),
         )
+        // A project that was called "Import" before identifiers stepped aside.
+        .route(
+            "/api/projects/import",
+            axum::routing::get(|state| projects::get(state, Path("import".into())))
+                .patch(|state, headers, body| {
+                    projects::edit(state, Path("import".into()), headers, body)
+                })
+                .delete(|state| projects::delete(state, Path("import".into()))),
+        )
+        .route("/pair/{code}", axum::routing::get(pairing::pair))
         .method_not_allowed_fallback(system::wrong_method)
         .with_state(app)
 }

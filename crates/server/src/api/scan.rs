@@ -3,7 +3,7 @@
 
 use axum::Json;
 use axum::body::{Body, to_bytes};
-use axum::extract::{Path, Query, State};
+use axum::extract::State;
 use axum::http::StatusCode;
 use jigfit_core::input::{count, within};
 use jigfit_core::problem::Problem;
@@ -16,6 +16,7 @@ use serde_json::{Value, json};
 use utoipa::{IntoParams, ToSchema};
 
 use crate::app::{App, now};
+use crate::extract::{Path, Query};
 use crate::problem::{ApiError, Body as ProblemBody};
 
 /// The largest scan, bytes: a million points and more in binary.

@@ -97,7 +97,7 @@ pub enum Target {
 }
 
 /// How far the survey is.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[derive(Debug, Clone, Default, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct Progress {
     /// Largest doubt along the panels' edges, two standard deviations.
     pub edges: Option<Figure>,

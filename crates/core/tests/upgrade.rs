@@ -1,0 +1,117 @@
+//! Documents of every version there was open in today's form.
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
+
+use jigfit_core::plan::solve;
+use jigfit_core::project::upgrade::{UPGRADES, upgrade};
+use jigfit_core::project::{Project, VERSION};
+use rstest::rstest;
+use serde_json::{Value, json};
+
+fn fixture(version: u32, name: &str) -> Value {
+    let dir = env!("CARGO_MANIFEST_DIR");
+    let path = format!("{dir}/tests/fixtures/v{version}/{name}.json");
+    serde_json::from_str(&std::fs::read_to_string(path).unwrap()).unwrap()
+}
+
+/// Every version there was has its fixtures, so that a new step cannot be forgotten here.
+#[test]
+fn every_version_has_stored_files() {
+    for version in 1..=UPGRADES.len() as u32 {
+        for name in ["moth", "kingfisher"] {
+            assert_eq!(fixture(version, name)["version"], version);
+        }
+    }
+}
+
+/// A stored file opens, says today's version, is whole when written again, and loses nothing: every
+/// value of the old form is still there.
+#[rstest]
+#[case("moth")]
+#[case("kingfisher")]
+fn files_of_version_1_open(#[case] name: &str) {
+    let old = fixture(1, name);
+    let project = Project::read(old.clone()).unwrap();
+    assert_eq!(project.version, VERSION);
+    let new = project.to_json().unwrap();
+    assert_eq!(Project::read(new.clone()).unwrap(), project);
+    let mut lost = Vec::new();
+    missing(&old, &new, String::new(), &mut lost);
+    assert_eq!(lost, ["/version"]);
+}
+
+/// The boards are those of the same document written by hand in today's form.
+#[rstest]
+#[case("moth")]
+#[case("kingfisher")]
+fn boards_are_the_same(#[case] name: &str) {
+    let old = fixture(1, name);
+    let mut by_hand = old.clone();
+    by_hand["version"] = json!(VERSION);
+    let parts = |v: Value| solve(&Project::read(v).unwrap()).parts;
+    let (a, b) = (parts(old), parts(by_hand));
+    assert!(!a.is_empty());
+    let shape = |parts: Vec<jigfit_core::parts::Part>| -> Vec<_> {
+        parts
+            .into_iter()
+            .map(|p| (p.id, p.mark, p.outline, p.count))
+            .collect()
+    };
+    assert_eq!(shape(a), shape(b));
+}
+
+#[test]
+fn boards_of_version_1_get_the_name_they_are_sold_by() {
+    let mut old = fixture(1, "moth");
+    let sheet = |t: f64| json!({"material": "birch-ply", "thickness": t, "w": 2440, "h": 1220});
+    old["stock"] = json!({"a": sheet(15.0), "b": sheet(19.05), "c": sheet(18.3)});
+    let project = Project::read(old).unwrap();
+    let names: Vec<&str> = project.stock.values().map(|s| s.name.as_str()).collect();
+    assert_eq!(names, ["15 mm", "3/4 in", "18.3 mm"]);
+}
+
+#[rstest]
+#[case(json!(0))]
+#[case(json!(VERSION + 1))]
+#[case(json!("1"))]
+#[case(Value::Null)]
+fn versions_that_never_were_are_refused(#[case] version: Value) {
+    let mut doc = fixture(1, "moth");
+    doc["version"] = version;
+    assert_eq!(upgrade(doc).unwrap_err().pointer, "/version");
+}
+
+/// A step leaves what it does not understand to be refused with its pointer, and does not panic.
+#[test]
+fn nonsense_of_an_old_version_is_refused_at_its_place() {
+    for (at, bad) in [
+        ("/stock", json!(5)),
+        ("/survey/readings", json!([1, 2])),
+        ("/survey", json!(null)),
+    ] {
+        let mut doc = fixture(1, "moth");
+        match at {
+            "/survey/readings" => doc["survey"]["readings"] = bad,
+            _ => doc[&at[1..]] = bad,
+        }
+        let p = Project::read(doc).unwrap_err();
+        assert!(p.pointer.starts_with(at), "{at}: {}", p.pointer);
+    }
+}
+
+/// Pointers of values of `old` that are not the same in `new`.
+fn missing(old: &Value, new: &Value, at: String, lost: &mut Vec<String>) {
+    match (old, new) {
+        (Value::Object(a), Value::Object(b)) => {
+            for (key, v) in a {
+                let at = format!("{at}/{key}");
+                match b.get(key) {
+                    Some(w) => missing(v, w, at, lost),
+                    None => lost.push(at),
+                }
+            }
+        }
+        (Value::Number(a), Value::Number(b)) if a.as_f64() == b.as_f64() => {}
+        (a, b) if a == b => {}
+        _ => lost.push(at),
+    }
+}

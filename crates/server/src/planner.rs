@@ -1,0 +1,113 @@
+//! Plans, worked out off the async threads and outside any lock; the newest are kept, by content.
+
+use std::sync::atomic::{AtomicBool, Ordering};
+use std::sync::{Arc, Mutex};
+
+use jigfit_core::plan::{Plan, solve_while};
+use jigfit_core::project::Project;
+use jigfit_core::survey::model::Model;
+use sha2::{Digest, Sha256};
+
+use crate::problem::ApiError;
+
+/// Plans and vehicle models kept.
+const KEPT: usize = 12;
+
+type Key = [u8; 32];
+type Kept<T> = Arc<Mutex<Vec<(Key, Arc<T>)>>>;
+
+/// Works plans out.
+#[derive(Clone, Default)]
+pub struct Planner {
+    plans: Kept<Plan>,
+    models: Kept<Model>,
+}
+
+/// Says that nobody waits any more, when it is dropped.
+struct Asker(Arc<AtomicBool>);
+
+impl Drop for Asker {
+    fn drop(&mut self) {
+        self.0.store(true, Ordering::Relaxed);
+    }
+}
+
+impl Planner {
+    /// The plan of a project. Whoever stops waiting stops the work. A plan that breaks is answered by
+    /// one that says so: the document stays open.
+    ///
+    /// # Errors
+    /// Nobody waits any more.
+    pub async fn plan(&self, project: &Project) -> Result<Arc<Plan>, ApiError> {
+        let key = key(project);
+        if let Some(plan) = get(&self.plans, &key) {
+            return Ok(plan);
+        }
+        let gone = Arc::new(AtomicBool::new(false));
+        let _asker = Asker(gone.clone());
+        let (own, mine) = (self.clone(), project.clone());
+        let work = tokio::task::spawn_blocking(move || {
+            own.solve(&mine, &|| !gone.load(Ordering::Relaxed))
+        });
+        let plan = match work.await {
+            Ok(Some(plan)) => Arc::new(plan),
+            Ok(None) => return Err(ApiError::internal("Nobody waited for this plan.")),
+            Err(e) => {
+                tracing::error!(error = %e, "the plan broke");
+                return Ok(Arc::new(Plan::broken(project)));
+            }
+        };
+        put(&self.plans, key, plan.clone());
+        Ok(plan)
+    }
+
+    /// The same where the caller may block.
+    pub fn plan_now(&self, project: &Project) -> Arc<Plan> {
+        let key = key(project);
+        if let Some(plan) = get(&self.plans, &key) {
+            return plan;
+        }
+        let plan = self.solve(project, &|| true);
+        let plan = Arc::new(plan.unwrap_or_else(|| Plan::broken(project)));
+        put(&self.plans, key, plan.clone());
+        plan
+    }
+
+    fn solve(&self, project: &Project, go_on: &dyn Fn() -> bool) -> Option<Plan> {
+        // Most edits leave the survey alone.
+        let key = key(&project.survey);
+        let model = match get(&self.models, &key) {
+            Some(model) => model,
+            None => {
+                let model = Arc::new(Model::new_while(project, go_on)?);
+                put(&self.models, key, model.clone());
+                model
+            }
+        };
+        solve_while(project, &model, go_on)
+    }
+}
+
+/// A fingerprint of a document or a part of it.
+fn key<T: serde::Serialize>(of: &T) -> Key {
+    let text = serde_json::to_vec(of).unwrap_or_default();
+    Sha256::digest(text).into()
+}
+
+fn get<T>(kept: &Kept<T>, key: &Key) -> Option<Arc<T>> {
+    let mut all = kept.lock().unwrap_or_else(|p| p.into_inner());
+    let at = all.iter().position(|(k, _)| k == key)?;
+    let found = all.remove(at);
+    let value = found.1.clone();
+    all.push(found);
+    Some(value)
+}
+
+fn put<T>(kept: &Kept<T>, key: Key, value: Arc<T>) {
+    let mut all = kept.lock().unwrap_or_else(|p| p.into_inner());
+    all.retain(|(k, _)| *k != key);
+    if all.len() >= KEPT {
+        all.remove(0);
+    }
+    all.push((key, value));
+}
