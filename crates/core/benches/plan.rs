@@ -5,7 +5,9 @@ use criterion::{Criterion, criterion_group, criterion_main};
 use jigfit_core::compute;
 use jigfit_core::plan::solve;
 use jigfit_core::project::Project;
+use jigfit_core::project::survey::{Instrument, Quantity, Reading, Side};
 use jigfit_core::survey::cloud::{Placement, slice, walls};
+use jigfit_core::units::Unit;
 use serde_json::{Value, json};
 
 fn demo(name: &str) -> Project {
@@ -110,5 +112,52 @@ fn clouds(c: &mut Criterion) {
     group.finish();
 }
 
-criterion_group!(plan, benches, adjustment, clouds);
+/// A van with two curved walls, read at `n` places.
+fn many(n: usize) -> Project {
+    let mut project = demo("moth");
+    project
+        .survey
+        .readings
+        .retain(|_, r| !matches!(r.quantity, Quantity::Wall { .. }));
+    let mut k = 7u64;
+    let mut next = || {
+        k = k
+            .wrapping_mul(6364136223846793005)
+            .wrapping_add(1442695040888963407);
+        (k >> 33) as f64 / (1u64 << 31) as f64
+    };
+    let walls = n - project.survey.readings.len();
+    for i in 0..walls {
+        let side = if i % 2 == 0 { Side::Left } else { Side::Right };
+        let (x, z) = ((next() * 2000.0).round(), (next() * 500.0).round());
+        let noise = next() + next() + next() - 1.5;
+        let y = 705.0 + 0.00002 * x * (2000.0 - x) - 0.00008 * z * z + noise;
+        let reading = Reading {
+            quantity: Quantity::Wall { side, x, z },
+            typed: format!("{y:.1}"),
+            unit: Unit::Mm,
+            when: String::new(),
+            instrument: Instrument::Scan,
+            soft: false,
+            datum: None,
+            sd: None,
+            aside: false,
+            note: String::new(),
+        };
+        project.survey.readings.insert(format!("m{i:05}"), reading);
+    }
+    project
+}
+
+fn large(c: &mut Criterion) {
+    let mut group = c.benchmark_group("solve with many readings");
+    group.sample_size(10);
+    for n in [600, 5000] {
+        let project = many(n);
+        group.bench_function(format!("{n}"), |b| b.iter(|| solve(&project)));
+    }
+    group.finish();
+}
+
+criterion_group!(plan, benches, large, adjustment, clouds);
 criterion_main!(plan);

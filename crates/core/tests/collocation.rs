@@ -22,6 +22,7 @@ fn read(name: &str, terms: Vec<Term>, value: f64, sd: f64) -> Equation {
         value,
         sd,
         terms,
+        of: 1,
     }
 }
 

@@ -519,6 +519,7 @@ fn worth_is_foreseen_rightly() {
             value: 700.0,
             sd: 1.0,
             terms: p.clone(),
+            of: 1,
         });
     }
     let ridges = jigfit_core::survey::observe::ridges(&project(&doc));

@@ -16,7 +16,7 @@ pub fn write(project: &Project) -> Vec<u8> {
     let mut points = Vec::new();
     let mut faces = Vec::new();
     for side in Side::BOTH {
-        let top = model.levels(side).into_iter().fold(0.0, f64::max);
+        let top = model.levels(side).iter().copied().fold(0.0, f64::max);
         grid(&mut points, &mut faces, |i, j| {
             let z = top * j as f64 / UP as f64;
             let x = model.length(z)? * i as f64 / ALONG as f64;

@@ -313,7 +313,8 @@ fn a_header_without_end_is_cut_off() {
     let mut slow = std::net::TcpStream::connect(("127.0.0.1", served.port)).unwrap();
     let limit = std::time::Duration::from_secs(30);
     slow.set_read_timeout(Some(limit)).unwrap();
-    slow.write_all(b"GET /healthz HTTP/1.1\r\nhost: localhost\r\nx: ").unwrap();
+    slow.write_all(b"GET /healthz HTTP/1.1\r\nhost: localhost\r\nx: ")
+        .unwrap();
     let (status, _) = served.send("GET", "/healthz", "", "");
     assert_eq!(status, 200);
     let mut rest = Vec::new();

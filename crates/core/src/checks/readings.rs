@@ -290,14 +290,24 @@ fn swapped(ctx: &Ctx) -> Vec<Finding> {
 /// How far the two sides differ: a reminder not to mirror a template.
 fn sides(ctx: &Ctx) -> Vec<Finding> {
     let mut worst: Option<(f64, f64, f64)> = None;
-    for x in ctx.model.stations(Side::Left) {
-        for z in ctx.model.levels(Side::Left) {
-            let get = |side| ctx.model.get(&Quantity::Wall { side, x, z });
-            if let (Some(l), Some(r)) = (get(Side::Left), get(Side::Right)) {
-                let d = (l.mm - r.mm).abs();
-                if worst.is_none_or(|w| d > w.0) {
-                    worst = Some((d, x, z));
-                }
+    for l in ctx.model.known.values() {
+        let Quantity::Wall {
+            side: Side::Left,
+            x,
+            z,
+        } = l.quantity
+        else {
+            continue;
+        };
+        let right = Quantity::Wall {
+            side: Side::Right,
+            x,
+            z,
+        };
+        if let Some(r) = ctx.model.get(&right) {
+            let d = (l.mm - r.mm).abs();
+            if worst.is_none_or(|w| d > w.0) {
+                worst = Some((d, x, z));
             }
         }
     }

@@ -10,6 +10,8 @@ use crate::project::survey::{Quantity, Side};
 /// Walls are drawn at every so many millimetres, and simplified within this of the curve.
 const STEP: f64 = 60.0;
 const NEAR: f64 = 0.2;
+/// With more stations than this the step alone is fine enough.
+const STATIONS: usize = 60;
 /// A wall is taken as known this far above the highest reading of it, mm (a choice).
 const NEAR_ENOUGH: f64 = 50.0;
 
@@ -60,7 +62,7 @@ impl Model {
         let along = |q: &Quantity| matches!(q, Quantity::Wall { .. } | Quantity::Length { .. });
         let readings = self.known.values().filter(|k| along(&k.quantity));
         let levels = Side::BOTH.iter().flat_map(|s| self.levels(*s));
-        let highest = levels.fold(0.0, f64::max);
+        let highest = levels.copied().fold(0.0, f64::max);
         Some(Bay {
             region,
             safe,
@@ -85,7 +87,9 @@ impl Model {
         let mut xs: Vec<f64> = (0..=steps as usize)
             .map(|i| reach * i as f64 / steps)
             .collect();
-        xs.extend(self.stations(side));
+        // Readings of a fine scan lie closer than a curve needs.
+        let read = self.stations(side);
+        xs.extend(read.iter().filter(|_| read.len() <= STATIONS));
         xs.extend(self.ridges_at(side));
         xs.retain(|x| *x >= 0.0 && *x <= reach + 0.01);
         xs.sort_by(f64::total_cmp);
@@ -149,7 +153,8 @@ impl Model {
         for side in Side::BOTH {
             zs.extend(
                 self.levels(side)
-                    .into_iter()
+                    .iter()
+                    .copied()
                     .filter(|z| *z > floor + 0.5 && *z < top - 0.5),
             );
         }

@@ -2,10 +2,11 @@
 //! to wall, a length against its two ends), and what only the shape of the vehicle suggests. The
 //! first are suspects and are left out; the second are asked again, for a dent may be real.
 
-use std::collections::BTreeMap;
+use std::collections::BTreeSet;
 
 use super::field::{Equation, Field};
 use super::signal::{Bend, Ridges, Signal};
+use super::thin::{MOST, thin};
 
 /// Critical value of a standardised residual in a survey. Sharper than for a single network (3.29):
 /// with some forty checks, one clean survey in two hundred or so is questioned in vain.
@@ -64,40 +65,25 @@ pub struct Judged {
     pub control: Vec<(String, String, f64)>,
 }
 
-/// The most readings solved together: the work grows with their cube. A tape never comes near it; a
-/// fine scan is thinned.
-const MOST: usize = 600;
-
-/// At most `MOST` equations: repeats as their mean, and of the rest an even share.
-fn thin(all: Vec<Equation>) -> Vec<Equation> {
-    if all.len() <= MOST {
-        return all;
-    }
-    let mut by_key: BTreeMap<String, Vec<Equation>> = BTreeMap::new();
-    for e in all {
-        by_key.entry(e.key.clone()).or_default().push(e);
-    }
-    let each = by_key.len().div_ceil(MOST);
-    let groups = by_key.into_values().step_by(each);
-    groups
-        .filter_map(|group| {
-            let weight: f64 = group.iter().map(|e| e.sd.powi(-2)).sum();
-            let sum: f64 = group.iter().map(|e| e.value * e.sd.powi(-2)).sum();
-            let first = group.into_iter().next()?;
-            Some(Equation {
-                value: sum / weight,
-                sd: weight.powf(-0.5),
-                ..first
-            })
-        })
-        .collect()
-}
-
-/// Judges all readings; the field returned is without the suspects.
-pub fn judge(all: Vec<Equation>, ridges: &Ridges) -> (Field, Judged) {
+/// Judges all readings as long as `go_on` says so; the field returned is without the suspects. Of very
+/// many readings the `newest` count by themselves.
+pub fn judge(
+    all: Vec<Equation>,
+    newest: &BTreeSet<String>,
+    ridges: &Ridges,
+    go_on: &dyn Fn() -> bool,
+) -> Option<(Field, Judged)> {
     let mut judged = Judged::default();
-    let mut left = thin(all);
+    let mut left = all;
+    if left.len() > MOST {
+        let thinned = thin(left, newest, ridges);
+        left = thinned.equations;
+        judged.blunders = thinned.blunders;
+    }
     loop {
+        if !go_on() {
+            return None;
+        }
         let direct = Field::new(left.clone(), ridges.clone(), Bend::FREE);
         let standings = direct.standings();
         let worst = (0..left.len())
@@ -136,7 +122,7 @@ pub fn judge(all: Vec<Equation>, ridges: &Ridges) -> (Field, Judged) {
     }
     let field = Field::fitted(left, ridges.clone());
     look(&field, &mut judged);
-    (field, judged)
+    Some((field, judged))
 }
 
 fn names(all: &[Equation], group: &[usize], except: usize) -> Vec<String> {
@@ -194,7 +180,8 @@ fn look(field: &Field, judged: &mut Judged) {
         judged
             .control
             .push((e.reading.clone(), e.key.clone(), found));
-        if s.w.abs() > SURPRISE && s.off.abs() > WORTH && count(&e.key) < 2 && tells(e) {
+        if e.of == 1 && s.w.abs() > SURPRISE && s.off.abs() > WORTH && count(&e.key) < 2 && tells(e)
+        {
             judged.surprises.push(Surprise {
                 reading: e.reading.clone(),
                 key: e.key.clone(),

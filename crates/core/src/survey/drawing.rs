@@ -1,5 +1,7 @@
 //! The survey as it is drawn: the bay, the things in it, every reading where it was taken.
 
+use std::collections::{BTreeMap, BTreeSet};
+
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -208,33 +210,46 @@ fn differ(model: &Model, bay: &Bay, z: f64) -> Option<f64> {
     .reduce(f64::max)
 }
 
+fn judged<T>(all: &[T], key: fn(&T) -> &str) -> BTreeSet<&str> {
+    all.iter().map(key).collect()
+}
+
 fn marks(project: &Project, model: &Model) -> Vec<Mark> {
     let w = project.writer();
     let mut out = Vec::new();
+    let mut by_key: BTreeMap<String, Vec<ReadingView>> = BTreeMap::new();
+    for (id, r) in &project.survey.readings {
+        let Some((mm, sd)) = value(project, r) else {
+            continue;
+        };
+        by_key
+            .entry(r.quantity.key())
+            .or_default()
+            .push(ReadingView {
+                id: id.clone(),
+                typed: r.typed.clone(),
+                unit: r.unit.word().into(),
+                sd,
+                instrument: r.instrument,
+                figure: w.figure(mm),
+                when: r.when.clone(),
+                soft: r.soft,
+                aside: r.aside,
+            });
+    }
+    let wrong: BTreeSet<&str> = judged(&model.judged.blunders, |b| &b.key);
+    let again: BTreeSet<&str> = judged(&model.judged.surprises, |s| &s.key);
+    let mut noticed: BTreeMap<&str, f64> = BTreeMap::new();
+    for (_, key, mm) in &model.judged.control {
+        let most = noticed.entry(key).or_default();
+        *most = most.max(*mm);
+    }
     for (key, k) in &model.known {
-        let mut readings: Vec<_> = project
-            .survey
-            .readings
-            .iter()
-            .filter(|(_, r)| r.quantity.key() == *key)
-            .filter_map(|(id, r)| {
-                Some(ReadingView {
-                    id: id.clone(),
-                    typed: r.typed.clone(),
-                    unit: r.unit.word().into(),
-                    sd: value(project, r)?.1,
-                    instrument: r.instrument,
-                    figure: w.figure(value(project, r)?.0),
-                    when: r.when.clone(),
-                    soft: r.soft,
-                    aside: r.aside,
-                })
-            })
-            .collect();
+        let mut readings = by_key.remove(key).unwrap_or_default();
         readings.sort_by(|a, b| a.when.cmp(&b.when).then(a.id.cmp(&b.id)));
         let adjusted = model.adjusted(project, &k.quantity);
-        let disagrees = model.judged.blunders.iter().any(|b| b.key == *key);
-        let asked = model.judged.surprises.iter().any(|s| s.key == *key);
+        let disagrees = wrong.contains(key.as_str());
+        let asked = again.contains(key.as_str());
         out.push(Mark {
             key: key.clone(),
             quantity: k.quantity.clone(),
@@ -243,14 +258,7 @@ fn marks(project: &Project, model: &Model) -> Vec<Mark> {
             sd: adjusted.map_or(k.sd, |a| a.1),
             adjusted: adjusted.map(|a| w.figure(a.0)),
             residual: adjusted.map(|a| a.0 - k.mm),
-            noticed: model
-                .judged
-                .control
-                .iter()
-                .filter(|(_, of, _)| of == key)
-                .map(|c| c.2)
-                .reduce(f64::max)
-                .filter(|mm| *mm < 200.0),
+            noticed: noticed.get(key.as_str()).copied().filter(|mm| *mm < 200.0),
             state: match (disagrees, asked, k.soft) {
                 (true, ..) => "disagrees",
                 (_, true, _) => "again",

@@ -19,10 +19,12 @@ pub struct Equation {
     pub sd: f64,
     /// What it is a reading of.
     pub terms: Vec<Term>,
+    /// How many readings it stands for.
+    pub of: usize,
 }
 
 /// Solved equations.
-#[derive(Debug, Clone)]
+#[derive(Debug, Clone, Default)]
 pub struct Field {
     equations: Vec<Equation>,
     bend: Bend,
@@ -46,15 +48,19 @@ impl Field {
     /// Solves with a known bend.
     pub fn new(equations: Vec<Equation>, ridges: Ridges, bend: Bend) -> Field {
         let n = equations.len();
-        let k = DMatrix::from_fn(n, n, |i, j| {
-            let mut sum = if i == j { equations[i].sd.powi(2) } else { 0.0 };
-            for a in &equations[i].terms {
-                for b in &equations[j].terms {
-                    sum += covariance(a, b, bend, &ridges);
+        let mut k = DMatrix::zeros(n, n);
+        for i in 0..n {
+            for j in 0..=i {
+                let mut sum = if i == j { equations[i].sd.powi(2) } else { 0.0 };
+                for a in &equations[i].terms {
+                    for b in &equations[j].terms {
+                        sum += covariance(a, b, bend, &ridges);
+                    }
                 }
+                k[(i, j)] = sum;
+                k[(j, i)] = sum;
             }
-            sum
-        });
+        }
         let values = DVector::from_iterator(n, equations.iter().map(|e| e.value));
         let factor = (n > 0).then(|| k.cholesky()).flatten();
         let weights = match &factor {

@@ -17,3 +17,4 @@ mod opening;
 pub mod place;
 pub mod protocol;
 pub mod signal;
+mod thin;

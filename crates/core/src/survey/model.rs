@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 use super::blunder::{Judged, judge};
 use super::field::Field;
 use super::known::{Known, combine};
-use super::observe::{Numbers, equations, ridges};
+use super::observe::{Numbers, equations, newest, ridges};
 use super::signal::{Ridges, Signal, Term};
 use crate::project::Project;
 use crate::project::survey::{Quantity, Side, ThingDim};
@@ -18,7 +18,7 @@ const BEYOND: f64 = 200.0;
 const ABOVE: f64 = 60.0;
 
 /// What the readings say of the vehicle.
-#[derive(Debug, Clone)]
+#[derive(Debug, Clone, Default)]
 pub struct Model {
     /// Every quantity with a reading.
     pub known: BTreeMap<String, Known>,
@@ -31,7 +31,40 @@ pub struct Model {
     numbers: Numbers,
     ridges: Ridges,
     spans: [Option<Span>; 2],
+    seen: Seen,
     things: BTreeMap<String, Obstacle>,
+}
+
+/// Places that were read, looked up once: plans ask for them often.
+#[derive(Debug, Clone, Default)]
+struct Seen {
+    stations: [Vec<f64>; 2],
+    levels: [Vec<f64>; 2],
+    front_z: Option<(f64, f64)>,
+    front_y: Vec<f64>,
+    roof_x: Option<(f64, f64)>,
+}
+
+impl Seen {
+    fn new(known: &BTreeMap<String, Known>) -> Seen {
+        let fronts = || {
+            known.values().filter_map(|k| match k.quantity {
+                Quantity::Length { z, y } => Some((y, z)),
+                _ => None,
+            })
+        };
+        let roofs = known.values().filter_map(|k| match k.quantity {
+            Quantity::Roof { x, .. } => Some(x),
+            _ => None,
+        });
+        Seen {
+            stations: Side::BOTH.map(|s| wall_places(known, s, |x, _| x)),
+            levels: Side::BOTH.map(|s| wall_places(known, s, |_, z| z)),
+            front_z: bounds(fronts().map(|f| f.1)),
+            front_y: fronts().map(|f| f.0).collect(),
+            roof_x: bounds(roofs),
+        }
+    }
 }
 
 /// Where a wall was read.
@@ -42,29 +75,30 @@ struct Span {
 }
 
 impl Model {
-    /// From all readings that count, as long as `go_on` says so.
-    pub fn new_while(project: &Project, go_on: &dyn Fn() -> bool) -> Option<Model> {
-        go_on().then(|| Model::new(project))
-    }
-
     /// From all readings that count.
     pub fn new(project: &Project) -> Model {
+        Model::new_while(project, &|| true).unwrap_or_default()
+    }
+
+    /// The same as long as `go_on` says so.
+    pub fn new_while(project: &Project, go_on: &dyn Fn() -> bool) -> Option<Model> {
         let ridges = ridges(project);
-        let (all, numbers) = equations(project, None);
-        let (mut field, mut judged) = judge(all, &ridges);
+        let newest = newest(project);
+        let (all, mut numbers) = equations(project, None);
+        let (mut field, mut judged) = judge(all, &newest, &ridges, go_on)?;
         // Diagonals are straightened at the walls found first.
         let diagonals =
             |r: &crate::project::survey::Reading| matches!(r.quantity, Quantity::Diagonal { .. });
-        let mut numbers = numbers;
         if project.survey.readings.values().any(diagonals) {
             let (all, again) = equations(project, Some(&field));
-            (field, judged) = judge(all, &ridges);
+            (field, judged) = judge(all, &newest, &ridges, go_on)?;
             numbers = again;
         }
         let known = combine(project);
         let mut m = Model {
             sd: project.survey.sd,
             spans: Side::BOTH.map(|s| span(&known, s)),
+            seen: Seen::new(&known),
             known,
             judged,
             field,
@@ -77,7 +111,7 @@ impl Model {
                 m.things.insert(id.clone(), o);
             }
         }
-        m
+        Some(m)
     }
 
     /// What is known of `q`.
@@ -110,11 +144,7 @@ impl Model {
     }
 
     fn on_front(&self, y: f64, z: f64) -> Option<[Term; 1]> {
-        let zs = self.known.values().filter_map(|k| match k.quantity {
-            Quantity::Length { z, .. } => Some(z),
-            _ => None,
-        });
-        let (lo, hi) = bounds(zs)?;
+        let (lo, hi) = self.seen.front_z?;
         Some([Term::new(1.0, Signal::Front, y, z.clamp(lo, hi))])
     }
 
@@ -124,14 +154,8 @@ impl Model {
     }
 
     /// Offsets from the centre line at which the front was read.
-    pub fn front_offsets(&self) -> Vec<f64> {
-        self.known
-            .values()
-            .filter_map(|k| match k.quantity {
-                Quantity::Length { y, .. } => Some(y),
-                _ => None,
-            })
-            .collect()
+    pub fn front_offsets(&self) -> &[f64] {
+        &self.seen.front_y
     }
 
     /// Offset of a wall from the centre line and its standard deviation: smooth between readings,
@@ -154,28 +178,14 @@ impl Model {
         Some([Term::new(1.0, Signal::Wall(side), x, z)])
     }
 
-    /// Heights at which a wall of that side was measured.
-    pub fn levels(&self, side: Side) -> Vec<f64> {
-        self.wall_places(side, |_, z| z)
+    /// Heights at which a wall of that side was measured, ascending.
+    pub fn levels(&self, side: Side) -> &[f64] {
+        &self.seen.levels[side as usize]
     }
 
-    /// Stations at which a wall of that side was measured, at any height.
-    pub fn stations(&self, side: Side) -> Vec<f64> {
-        self.wall_places(side, |x, _| x)
-    }
-
-    fn wall_places(&self, side: Side, pick: fn(f64, f64) -> f64) -> Vec<f64> {
-        let mut out: Vec<f64> = self
-            .known
-            .values()
-            .filter_map(|k| match k.quantity {
-                Quantity::Wall { side: s, x, z } if s == side => Some(pick(x, z)),
-                _ => None,
-            })
-            .collect();
-        out.sort_by(f64::total_cmp);
-        out.dedup_by(|a, b| (*a - *b).abs() < 0.5);
-        out
+    /// Stations at which a wall of that side was measured, at any height, ascending.
+    pub fn stations(&self, side: Side) -> &[f64] {
+        &self.seen.stations[side as usize]
     }
 
     /// Ridges across the bay on that side.
@@ -195,11 +205,7 @@ impl Model {
 
     /// Floor to roof at `x`.
     pub fn floor_to_roof(&self, x: f64) -> Option<f64> {
-        let xs = self.known.values().filter_map(|k| match k.quantity {
-            Quantity::Roof { x, .. } => Some(x),
-            _ => None,
-        });
-        let (lo, hi) = bounds(xs)?;
+        let (lo, hi) = self.seen.roof_x?;
         let at = Term::new(1.0, Signal::Roof, x.clamp(lo, hi), 0.0);
         Some(self.field.value(&[at]))
     }
@@ -252,6 +258,19 @@ impl Model {
         out.dedup_by(|a, b| (*a - *b).abs() < 0.5);
         out
     }
+}
+
+fn wall_places(known: &BTreeMap<String, Known>, side: Side, pick: fn(f64, f64) -> f64) -> Vec<f64> {
+    let mut out: Vec<f64> = known
+        .values()
+        .filter_map(|k| match k.quantity {
+            Quantity::Wall { side: s, x, z } if s == side => Some(pick(x, z)),
+            _ => None,
+        })
+        .collect();
+    out.sort_by(f64::total_cmp);
+    out.dedup_by(|a, b| (*a - *b).abs() < 0.5);
+    out
 }
 
 fn span(known: &BTreeMap<String, Known>, side: Side) -> Option<Span> {

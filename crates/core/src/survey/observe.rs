@@ -1,6 +1,6 @@
 //! From what a reading is a reading of to its equation over the signals.
 
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 
 use super::field::{Equation, Field};
 use super::known::value;
@@ -50,6 +50,21 @@ pub fn ridges(project: &Project) -> Ridges {
     }
 }
 
+/// So many of the newest readings count by themselves, however many there are.
+const NEWEST: usize = 16;
+
+/// The readings taken last.
+pub fn newest(project: &Project) -> BTreeSet<String> {
+    let counted = project.survey.readings.iter().filter(|(_, r)| !r.aside);
+    let mut all: Vec<(&String, &String)> = counted
+        .filter(|(_, r)| !r.when.is_empty())
+        .map(|(id, r)| (&r.when, id))
+        .collect();
+    all.sort();
+    let last = all.into_iter().rev().take(NEWEST);
+    last.map(|(_, id)| id.clone()).collect()
+}
+
 /// The equations of all readings that count, and the numbers they name.
 pub fn equations(project: &Project, first: Option<&Field>) -> (Vec<Equation>, Numbers) {
     let mut numbers = Numbers::default();
@@ -70,6 +85,7 @@ pub fn equations(project: &Project, first: Option<&Field>) -> (Vec<Equation>, Nu
                 value: mm,
                 sd,
                 terms,
+                of: 1,
             });
         }
     }

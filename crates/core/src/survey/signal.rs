@@ -80,6 +80,12 @@ pub const PARTS: usize = 8;
 /// Number of scales.
 pub const SCALES: usize = 5;
 
+impl Default for Bend {
+    fn default() -> Self {
+        Bend::USUAL
+    }
+}
+
 impl Bend {
     /// What is usual in a vehicle (choices; `likely` finds what the readings say).
     pub const USUAL: Bend = Bend {

@@ -13,6 +13,9 @@ const MOST: usize = 12;
 /// A gap shorter than this is not halved, mm.
 const GAP: f64 = 120.0;
 
+/// Of more stations than this, an even share is looked at.
+const STATIONS: usize = 24;
+
 /// A place on a wall.
 type Place = (Side, f64, f64);
 
@@ -50,7 +53,7 @@ fn edges(p: &Words) -> Vec<Place> {
         let Some(length) = p.model.length(z) else {
             continue;
         };
-        let highest = |s| p.model.levels(s).into_iter().fold(0.0_f64, f64::max);
+        let highest = |s| p.model.levels(s).iter().copied().fold(0.0_f64, f64::max);
         for side in Side::BOTH {
             // Above the highest reading the wall is held; that is a finding of its own.
             let z = z.min(highest(side));
@@ -152,7 +155,11 @@ fn candidates(p: &Words) -> Vec<Place> {
     zs.dedup_by(|a, b| (*a - *b).abs() < 20.0);
     let mut out = Vec::new();
     for side in Side::BOTH {
-        let mut xs = p.model.stations(side);
+        let mut xs = p.model.stations(side).to_vec();
+        if xs.len() > STATIONS {
+            let each = xs.len().div_ceil(STATIONS);
+            xs = xs.into_iter().step_by(each).collect();
+        }
         let halves: Vec<f64> = xs
             .windows(2)
             .filter(|w| w[1] - w[0] > GAP)
