@@ -170,9 +170,13 @@ fn clearance(#[case] own: Value, #[case] expected: Severity) {
 
 #[test]
 fn a_deck_above_the_measured_walls_asks_for_them() {
-    let p = plan(&deck(&[("/modules/deck/underside", json!(500.0))]));
+    // The walls were read at the floor and 300 up.
+    let p = plan(&deck(&[("/modules/deck/underside", json!(400.0))]));
     let held = finding(&p, "held.deck").unwrap();
     assert_eq!(held.level, Look);
+    // Well past them it is no longer a matter of looking again.
+    let p = plan(&deck(&[("/modules/deck/underside", json!(500.0))]));
+    assert_eq!(level(&p, "beyond.deck"), Some(Stop));
     let doc = deck(&[
         ("/modules/deck/underside", json!(500.0)),
         (

@@ -12,19 +12,26 @@ use proptest::prelude::*;
 use rstest::rstest;
 use serde_json::{Value, json};
 
-/// By hand: readings of 1 mm noise that say a wall is straight leave a little less than 1 mm of doubt
-/// along it; three times that and 0.2 mm of finish all round.
+/// By hand: readings of 1 mm noise that say a wall is straight leave about 1 mm of doubt along it. The
+/// clearance is 2.3 times that and 0.2 mm of finish; beside it each edge leans in by 0.7 times its doubt.
 #[test]
-fn clearance_is_three_times_the_noise_and_the_finish() {
+fn clearance_is_the_doubt_and_the_finish() {
     let p = plan(&box_van());
     let deck = &p.decks[0];
     let c = deck.clearance.total.value;
-    assert!(c > 2.0 && c < 3.3, "{c}");
-    assert!((deck.area - (2000.0 - 2.0 * c) * (1400.0 - 2.0 * c)).abs() < 600.0);
+    assert!(c > 1.5 && c < 3.3, "{c}");
+    // Nothing is known better than to 0.4 mm or worse than to 2: the lean lies between 0.3 and 1.4.
+    let area = |lean: f64| (2000.0 - 2.0 * c - lean) * (1400.0 - 2.0 * (c + lean));
+    assert!(
+        deck.area < area(0.3) && deck.area > area(1.4),
+        "{}",
+        deck.area
+    );
     // 1400 is wider than a sheet: two pieces of half the width each, lengthwise.
     assert_eq!(deck.split, Split::Lengthwise);
     let d1 = p.parts.iter().find(|p| p.mark == "D1").unwrap();
-    assert!((d1.h.value - (1400.0 - 2.0 * c) / 2.0).abs() < 0.1);
+    let lean = (1400.0 - 2.0 * c) / 2.0 - d1.h.value;
+    assert!(lean > 0.3 && lean < 1.4, "{lean}");
     assert_eq!(level(&p, "clearance."), Some(Severity::Fine));
 }
 
@@ -38,10 +45,13 @@ fn wells_are_cut_out_with_their_own_clearance() {
     let deck = &p.decks[0];
     let c = 3.0 * 2.0_f64.sqrt() + 0.2;
     let all = deck.clearance.total.value;
-    let notch = (700.0 + 2.0 * c) * (200.0 - all + c);
-    let whole = (2000.0 - 2.0 * all) * (1400.0 - 2.0 * all);
+    // Of the clearance 2.3 parts are doubt; 0.7 parts more are the lean of the walls' edges.
+    let edge = all + 0.7 * (all - 0.2) / 2.3;
+    let notch = (700.0 + 2.0 * c) * (200.0 - edge + c);
+    let whole = (2000.0 - all - edge) * (1400.0 - 2.0 * edge);
+    // Within a millimetre all along the edge, which is 6,800 mm long: the doubt differs along it.
     assert!(
-        (deck.area - (whole - 2.0 * notch)).abs() < 900.0,
+        (deck.area - (whole - 2.0 * notch)).abs() < 6800.0,
         "{}",
         deck.area
     );
@@ -174,9 +184,14 @@ fn each_manner_of_support_has_its_parts(#[case] manner: &str, #[case] letter: ch
 fn frames_fill_the_section() {
     let p = plan(&box_van());
     let f = p.parts.iter().find(|p| p.mark == "F1").unwrap();
-    assert!((f.h.value - 300.0).abs() < 1e-6);
+    assert!((f.h.value - 300.0).abs() < 0.01, "{}", f.h.value);
     let c = p.decks[0].clearance.total.value;
-    assert!((f.w.value - (1400.0 - 2.0 * c)).abs() < 0.1);
+    let edge = c + 0.7 * (c - 0.2) / 2.3;
+    assert!(
+        (f.w.value - (1400.0 - 2.0 * edge)).abs() < 0.2,
+        "{} {edge}",
+        f.w.value
+    );
     assert!(f.features.iter().any(|f| f.kind == "window"));
     assert_eq!(f.outline.holes.len(), 2);
 }

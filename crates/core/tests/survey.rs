@@ -97,14 +97,20 @@ fn what_cannot_be_reached_is_not_asked_again() {
 #[test]
 fn walls_run_on_between_heights() {
     let mut doc = box_van();
+    let at_300 = |r: &Value| r["quantity"]["of"] == "wall" && r["quantity"]["z"] == 300.0;
+    let readings = doc["survey"]["readings"].as_object_mut().unwrap();
+    readings.retain(|_, r| !at_300(r));
     for x in [0.0, 1000.0, 2000.0] {
         doc["survey"]["readings"][format!("up{x}")] = reading(wall("left", x, 400.0), "600");
     }
     let model = Model::new(&project(&doc));
     let at = |x, z| model.wall(Side::Left, x, z).unwrap().0;
     assert!((at(0.0, 200.0) - 650.0).abs() < 0.2);
-    // Far beyond the highest measured the wall is held, and the bay says so.
-    assert!((at(0.0, 1900.0) - at(0.0, 900.0)).abs() < 1e-9);
+    // Past the highest measured the wall keeps its lean: 500 at 800 up, doubted by 1 mm for every 100 at
+    // the least, and the bay says so. A wall read at one height has no lean to keep.
+    assert!((at(0.0, 800.0) - 500.0).abs() < 1.0);
+    assert!(model.wall(Side::Left, 0.0, 800.0).unwrap().1 >= 4.0);
+    assert!((model.wall(Side::Right, 0.0, 800.0).unwrap().0 - 700.0).abs() < 0.2);
     assert!(model.bay(900.0).unwrap().held.is_some());
     // The right side is not mirrored from the left, nor moved by it.
     assert!((model.wall(Side::Right, 0.0, 200.0).unwrap().0 - 700.0).abs() < 0.2);
@@ -387,8 +393,13 @@ fn crossed_walls_and_lone_readings_do_not_break_the_plan() {
     doc["survey"]["readings"]["r05"]["typed"] = json!("0");
     doc["survey"]["readings"]["r06"]["typed"] = json!("0");
     let _ = plan(&doc);
-    for key in ["r07", "r08", "r09", "r10"] {
-        doc["survey"]["readings"][key]["typed"] = json!("0");
+    let upper = (12..=17).map(|i| format!("r{i}"));
+    for key in ["r07", "r08", "r09", "r10"]
+        .map(String::from)
+        .into_iter()
+        .chain(upper)
+    {
+        doc["survey"]["readings"][&key]["typed"] = json!("0");
     }
     let p = plan(&doc);
     assert!(p.decks.is_empty());

@@ -20,8 +20,8 @@ const BESIDE: f64 = 380.0;
 /// A mark this near to a wall is on it, mm, and one where it bends by this is a crease, degrees.
 const ON_WALL: f64 = 25.0;
 const MARKED: f64 = 0.5;
-/// Creases are looked for up to this height, mm.
-const UP_TO: f64 = 480.0;
+/// Creases are looked for up to this height unless something is wanted higher, mm.
+pub const UP_TO: f64 = 480.0;
 
 /// Things in the way, by identifier.
 pub fn things(v: &Vehicle) -> Vec<(String, Thing)> {
@@ -73,13 +73,13 @@ fn thing(v: &Vehicle, b: &Body) -> Thing {
 }
 
 /// Creases across the bay, per side, as stations.
-pub fn stations(v: &Vehicle) -> Vec<Station> {
+pub fn stations(v: &Vehicle, up_to: f64) -> Vec<Station> {
     let mut out: Vec<Station> = Vec::new();
     let heights: Vec<f64> = v
         .sections
         .iter()
         .map(|s| s.z)
-        .filter(|z| *z <= UP_TO)
+        .filter(|z| *z <= up_to)
         .collect();
     for z in heights {
         let ring = v.outline(z).outer;
@@ -119,7 +119,7 @@ fn marked(v: &Vehicle, side: Side, chain: &[Point]) -> Vec<f64> {
 }
 
 /// Creases along the walls, as levels.
-pub fn levels(v: &Vehicle) -> Vec<Level> {
+pub fn levels(v: &Vehicle, up_to: f64) -> Vec<Level> {
     let list = &v.sections;
     let mut found: Vec<f64> = Vec::new();
     for corner in 0..list[0].outline.len() {
@@ -131,7 +131,7 @@ pub fn levels(v: &Vehicle) -> Vec<Level> {
             })
             .collect();
         for z in creases(&line, STRAKE) {
-            if z > 30.0 && z < UP_TO && !found.iter().any(|f| (f - z).abs() < 20.0) {
+            if z > 30.0 && z < up_to && !found.iter().any(|f| (f - z).abs() < 20.0) {
                 found.push(z);
             }
         }

@@ -17,7 +17,7 @@ use crate::tape::{Errors, SIXTEENTH, stream};
 use crate::vehicle::{Body, Vehicle};
 
 /// How a survey is taken.
-#[derive(Debug, Clone, Copy)]
+#[derive(Debug, Clone)]
 pub struct Walk {
     /// How the tape errs.
     pub errors: Errors,
@@ -31,6 +31,8 @@ pub struct Walk {
     pub protocol: Thoroughness,
     /// What is in the person's hand.
     pub instrument: Instrument,
+    /// Heights at which panels are wanted, mm; the usual ones if empty.
+    pub heights: Vec<f64>,
 }
 
 /// A survey taken, and which readings were slips.
@@ -115,6 +117,11 @@ fn take(v: &Vehicle, walk: &Walk, slips: &[(usize, f64)]) -> Taken {
     }
 }
 
+/// How high up the person looks.
+fn up_to(walk: &Walk) -> f64 {
+    walk.heights.iter().copied().fold(person::UP_TO, f64::max)
+}
+
 /// A new project with what the person sees before measuring.
 fn start(v: &Vehicle, walk: &Walk) -> Project {
     let mut p = Project::start(&v.name, v.kind, Units::default());
@@ -122,16 +129,20 @@ fn start(v: &Vehicle, walk: &Walk) -> Project {
     p.survey.sd = sd.clamp(0.2, 20.0);
     p.survey.protocol = walk.protocol;
     p.survey.things = person::things(v).into_iter().collect();
-    for (i, s) in person::stations(v).into_iter().enumerate() {
+    for (i, s) in person::stations(v, up_to(walk)).into_iter().enumerate() {
         p.survey.stations.insert(format!("ridge{i}"), s);
     }
     let top = v.sections.last().map_or(0.0, |s| s.z);
     p.survey.levels.retain(|_, l| l.z <= top.max(50.0));
-    for (i, l) in person::levels(v).into_iter().enumerate() {
-        // A usual level gives way to a crease close by.
-        p.survey
-            .levels
-            .retain(|_, o| o.ridge || (o.z - l.z).abs() > 60.0);
+    p.survey.heights.clone_from(&walk.heights);
+    for (i, l) in person::levels(v, up_to(walk)).into_iter().enumerate() {
+        // A usual level gives way to a crease close by, but not the highest: what is wanted up there has
+        // to be read up there.
+        let highest = p.survey.levels.values().map(|l| l.z).fold(0.0, f64::max);
+        p.survey.levels.retain(|_, o| {
+            let near = if o.z == highest { 25.0 } else { 60.0 };
+            o.ridge || (o.z - l.z).abs() > near
+        });
         p.survey.levels.insert(format!("crease{i}"), l);
     }
     p

@@ -81,10 +81,10 @@ fn a_person_sees_the_form_of_things() {
         [(Side::Left, Form::Sloped), (Side::Right, Form::Free)]
     );
     assert!(
-        person::stations(&v).is_empty(),
+        person::stations(&v, person::UP_TO).is_empty(),
         "straight walls have no crease"
     );
-    assert!(person::levels(&v).is_empty());
+    assert!(person::levels(&v, person::UP_TO).is_empty());
 }
 
 /// The true value of everything that may be asked, by hand.
@@ -172,7 +172,7 @@ fn creases_are_seen(#[case] deg: f64, #[case] marked: bool, #[case] seen: usize)
     if marked {
         f["marks"] = json!([{"name": "seam", "at": [1000.0, 700.0, 0.0]}]);
     }
-    let stations = person::stations(&Vehicle::read(f).unwrap());
+    let stations = person::stations(&Vehicle::read(f).unwrap(), person::UP_TO);
     assert_eq!(stations.len(), seen, "{stations:?}");
     for s in stations {
         assert!(s.ridge && (s.x - 1000.0).abs() < 1.0);
@@ -184,7 +184,7 @@ fn creases_are_seen(#[case] deg: f64, #[case] marked: bool, #[case] seen: usize)
 fn marks_off_the_wall_are_no_creases() {
     let mut f = bent(0.8);
     f["marks"] = json!([{"name": "well corner", "at": [1000.0, 500.0, 0.0]}]);
-    assert!(person::stations(&Vehicle::read(f).unwrap()).is_empty());
+    assert!(person::stations(&Vehicle::read(f).unwrap(), person::UP_TO).is_empty());
 }
 
 /// The walls turn in by `per` mm over 250 at 250 up: 1.2 degrees, at which a straight edge rocks, is 5.2.
@@ -198,7 +198,7 @@ fn strakes_are_seen(#[case] per: f64, #[case] seen: usize) {
     f["sections"] = json!([
         {"z": 0, "outline": ring(700.0)}, {"z": 250, "outline": ring(700.0)},
         {"z": 500, "outline": ring(700.0 - per)}]);
-    let levels = person::levels(&Vehicle::read(f).unwrap());
+    let levels = person::levels(&Vehicle::read(f).unwrap(), person::UP_TO);
     assert_eq!(levels.len(), seen);
     assert!(levels.iter().all(|l| l.ridge && (l.z - 250.0).abs() < 1e-9));
 }

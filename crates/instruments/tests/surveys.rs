@@ -1,8 +1,10 @@
 //! Surveys of vehicles whose shape is known, through the same protocol as in the program.
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-use jigfit_core::project::Project;
+use jigfit_core::plan::solve;
+use jigfit_core::project::deck::Split;
 use jigfit_core::project::survey::{Instrument, Quantity, Side, Thoroughness};
+use jigfit_core::project::{Module, Project};
 use jigfit_core::survey::cloud::{Pair, Placement, slice, walls};
 use jigfit_core::survey::model::Model;
 use jigfit_core::template::fill::fill;
@@ -46,6 +48,7 @@ fn take(v: &Vehicle, seed: u64, blunders: usize, protocol: Thoroughness) -> Take
             seed,
             protocol,
             instrument: Instrument::Tape,
+            heights: vec![],
         },
     )
 }
@@ -81,6 +84,7 @@ fn straight_vehicles_are_met_exactly(#[case] name: &str) {
             seed: 1,
             protocol: Thoroughness::Full,
             instrument: Instrument::Tape,
+            heights: vec![],
         },
     );
     let f = fill(&Model::new(&taken.project), 320.0, 3.0).unwrap();
@@ -99,7 +103,11 @@ fn panels_fit_at_the_first_cut(#[values(0, 1, 2, 3, 4, 5, 6, 7, 8)] i: usize) {
     for seed in 100..106 {
         let taken = take(&v, seed, 0, Thoroughness::Full);
         let readings = taken.project.survey.readings.len();
-        assert!((45..=88).contains(&readings), "{} readings", readings);
+        let [(from, to), _] = jigfit_core::survey::protocol::counts(&taken.project);
+        assert!(
+            (from..=to).contains(&readings),
+            "{readings} readings, told {from} to {to}"
+        );
         let model = Model::new(&taken.project);
         assert!(model.judged.blunders.is_empty());
         for z in [200.0, 320.0, 450.0] {
@@ -422,6 +430,7 @@ fn other_instruments(#[case] errors: Errors, #[case] instrument: Instrument, #[c
         seed: 11,
         protocol: Thoroughness::Full,
         instrument,
+        heights: vec![],
     };
     let p = survey(&v, &walk).project;
     for r in p.survey.readings.values() {
@@ -454,6 +463,7 @@ fn misread_inches_are_found() {
         seed: 5,
         protocol: Thoroughness::Full,
         instrument: Instrument::Tape,
+        heights: vec![],
     };
     let honest = survey(&v, &walk(0.0)).project;
     let truth = jigfit_instruments::simulate::Truth {
@@ -461,8 +471,9 @@ fn misread_inches_are_found() {
         things: &honest.survey.things,
     };
     let (mut slips, mut named) = (0, 0);
-    for seed in 0..6 {
-        let p = survey(&v, &Walk { seed, ..walk(0.02) }).project;
+    // One in a hundred, as the tape has it: two in one survey may hide each other.
+    for seed in 0..14 {
+        let p = survey(&v, &Walk { seed, ..walk(0.01) }).project;
         let found = Model::new(&p).judged.blunders;
         for (id, r) in &p.survey.readings {
             let says = jigfit_core::units::tape::parse(&r.typed, r.unit).unwrap();
@@ -474,4 +485,123 @@ fn misread_inches_are_found() {
         }
     }
     assert!(slips >= 3 && named * 10 >= slips * 9, "{named} of {slips}");
+}
+
+/// A promise about the boards that are cut: whole decks with their own clearance, at a few heights. On
+/// the average of the surveys at most 1 % of the edge is more than 2 mm too big, and none enters the true
+/// wall by more than half a millimetre. `make bench-survey` prints it for as many as wanted.
+#[rstest]
+fn decks_go_in(#[values(0, 1, 2, 3, 4, 5, 6, 7, 8)] i: usize) {
+    let v = vehicle(ALL[i]);
+    let (mut big, mut n) = (0.0, 0.0);
+    for seed in 300..304 {
+        let taken = take(&v, seed, 0, Thoroughness::Full);
+        for z in [200.0, 320.0, 450.0] {
+            let mut project = taken.project.clone();
+            for Module::Deck(d) in project.modules.values_mut() {
+                d.underside = Some(z);
+                d.split = Split::Whole;
+                d.internal_radius = 0.0;
+            }
+            for d in solve(&project).decks {
+                let faces = (z, z + d.thickness.value);
+                big += Fit::of_board(&v, &d.panels, faces, d.clearance.total.value).too_big(2.0);
+                let into = Fit::of_board(&v, &d.panels, faces, 0.0).too_big(0.5);
+                assert_eq!(into, 0.0, "{} at {z}, seed {seed}, enters the wall", v.name);
+                n += 1.0;
+            }
+        }
+    }
+    assert!(n >= 12.0);
+    assert!(big / n < 0.01, "{}: {:.4}", v.name, big / n);
+}
+
+fn panel(project: &Project, height: f64) -> Result<Value, jigfit_core::problem::Problem> {
+    let input = json!({"project": project, "height": height, "clearance": 3});
+    jigfit_core::compute::run("panel", input).unwrap()
+}
+
+/// Past what was read the doubt grows and the answer says so; above the roof there is no answer; and a
+/// survey that was asked for that height knows it.
+#[test]
+fn heights_that_were_not_surveyed_say_so() {
+    let v = vehicle("crate");
+    let low = take(&v, 1, 0, Thoroughness::Full).project;
+    let read = panel(&low, 600.0).unwrap();
+    assert_eq!(read["beyond"], false);
+    let far = panel(&low, 900.0).unwrap();
+    assert_eq!(far["beyond"], true);
+    assert!(far["sd_max"].as_f64().unwrap() >= 4.0, "{}", far["sd_max"]);
+    assert_ne!(far["panels"], panel(&low, 1400.0).unwrap()["panels"]);
+    assert_eq!(panel(&low, 2500.0).unwrap_err().pointer, "/height");
+    let walk = Walk {
+        errors: Errors::noise(1.0),
+        blunders: 0,
+        blunder_mm: 0.0,
+        seed: 1,
+        protocol: Thoroughness::Full,
+        instrument: Instrument::Tape,
+        heights: vec![300.0, 900.0],
+    };
+    let asked = survey(&v, &walk).project;
+    let high = panel(&asked, 900.0).unwrap();
+    assert_eq!(high["beyond"], false);
+    assert!(high["sd_max"].as_f64().unwrap() < 3.0, "{}", high["sd_max"]);
+    let f = fill(&Model::new(&asked), 900.0, 3.0).unwrap();
+    let fit = Fit::of(&v, &f.panels, 900.0, 3.0);
+    assert!(fit.within(3.0) > 0.9, "{}", fit.within(3.0));
+    assert!(fit.too_big(2.0) < 0.02, "{}", fit.too_big(2.0));
+}
+
+/// With something planned up high the walls are asked for up there, under the roof.
+#[test]
+fn what_is_built_decides_how_high_is_asked() {
+    use jigfit_core::project::survey::Build;
+    use jigfit_core::survey::protocol::levels;
+    let v = vehicle("crate");
+    let mut p = take(&v, 1, 0, Thoroughness::Full).project;
+    let top = |p: &Project| levels(p, &Model::new(p)).last().unwrap().z;
+    assert_eq!(top(&p), 500.0);
+    p.survey.build = Build::High;
+    // The roof is at 1500: 100 less.
+    assert!((1350.0..=1400.0).contains(&top(&p)), "{}", top(&p));
+    p.survey.build = Build::Bed;
+    for Module::Deck(d) in p.modules.values_mut() {
+        d.underside = Some(800.0);
+    }
+    assert_eq!(top(&p), 815.0);
+}
+
+/// The two wells check each other: a clean pair is read once, a slip of an inch in one is asked again.
+#[test]
+fn opposite_wells_check_each_other() {
+    let v = vehicle("moth");
+    let taken = take(&v, 5, 0, Thoroughness::Full);
+    let wells = |p: &Project| {
+        let all = p.survey.readings.values();
+        all.filter(|r| matches!(r.quantity, Quantity::Thing { .. }))
+            .count()
+    };
+    assert!(
+        wells(&taken.project) <= 12,
+        "{} (24 before)",
+        wells(&taken.project)
+    );
+    let mut p = taken.project;
+    let (id, r) = p
+        .survey
+        .readings
+        .iter_mut()
+        .find(|(_, r)| r.quantity.key() == "thing.t0.face")
+        .unwrap();
+    let mm: f64 = r.typed.parse().unwrap();
+    r.typed = format!("{:.1}", mm + 25.0);
+    let id = id.clone();
+    let asked = jigfit_core::survey::protocol::asks(&p, &Model::new(&p)).0;
+    assert!(
+        asked
+            .iter()
+            .any(|a| a.needed && a.again && a.key == "again.thing.t0.face"),
+        "{id} is not asked again"
+    );
 }

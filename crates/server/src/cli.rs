@@ -119,6 +119,9 @@ pub struct Simulate {
     /// Seed of all chance.
     #[arg(long, value_name = "N", default_value_t = 1)]
     pub seed: u64,
+    /// Heights at which panels are wanted, mm over the load floor; 0 to 500 if not given.
+    #[arg(long, value_name = "MM,MM..", value_delimiter = ',')]
+    pub heights: Vec<f64>,
     /// How thoroughly to measure.
     #[arg(long, value_enum, default_value_t = Protocol::Full)]
     pub protocol: Protocol,
@@ -143,8 +146,8 @@ pub enum With {
 /// How thoroughly to measure.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, clap::ValueEnum)]
 pub enum Protocol {
-    /// Forty to sixty readings, each checked.
+    /// Each reading checked by another: about forty-five in a plain vehicle, sixty-five in a hull.
     Full,
-    /// Twenty to thirty, more in a hull.
+    /// Some twenty-five readings, more with sloping wells or in a hull.
     Quick,
 }

@@ -5,7 +5,7 @@ use std::path::Path;
 use std::process::ExitCode;
 
 use jigfit_core::compute;
-use jigfit_core::input::within;
+use jigfit_core::input::{count, within};
 use jigfit_core::plan::solve;
 use jigfit_core::problem::Problem;
 use jigfit_core::project::Project;
@@ -125,6 +125,10 @@ fn simulate(s: &Simulate) -> Result<(), Failed> {
     let vehicle = Vehicle::read(read_json(&s.vehicle)?)?;
     within(s.noise, "/noise", 0.0, 50.0)?;
     within(s.blunder_mm, "/blunder_mm", -1000.0, 1000.0)?;
+    count(s.heights.len(), "/heights", 0, 12)?;
+    for (i, z) in s.heights.iter().enumerate() {
+        within(*z, &format!("/heights/{i}"), 0.0, 5000.0)?;
+    }
     let taken = survey(
         &vehicle,
         &Walk {
@@ -141,6 +145,7 @@ fn simulate(s: &Simulate) -> Result<(), Failed> {
             blunders: s.blunders,
             blunder_mm: s.blunder_mm,
             seed: s.seed,
+            heights: s.heights.clone(),
             protocol: match s.protocol {
                 Protocol::Full => Thoroughness::Full,
                 Protocol::Quick => Thoroughness::Quick,

@@ -527,6 +527,11 @@ export interface components {
             /** @description For 409: the places with both values. */
             conflicts?: Record<string, never>[];
         };
+        /**
+         * @description What will be built.
+         * @enum {string}
+         */
+        Build: "bed" | "high";
         /** @description A height under comparison. */
         Candidate: {
             /**
@@ -1693,6 +1698,10 @@ export interface components {
             sentence: string;
             /** @description More measuring is not worth it. */
             enough: boolean;
+            /** @description How many readings a full survey of such a vehicle takes, in a few words. */
+            full: string;
+            /** @description How many a quick one takes. */
+            quick: string;
         };
         /** @description One vehicle and what is to be built into it. */
         Project: {
@@ -2135,6 +2144,16 @@ export interface components {
              * @default full
              */
             protocol: components["schemas"]["Thoroughness"];
+            /**
+             * @description What will be built: tells how high up the walls are asked for.
+             * @default bed
+             */
+            build: components["schemas"]["Build"];
+            /**
+             * @description Heights at which panels are wanted, mm over the load floor; as `build` says if empty.
+             * @default []
+             */
+            heights: number[];
             /**
              * @description Places along the bay wanted in addition to the usual ones, and ridges.
              * @default {}

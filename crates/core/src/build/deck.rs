@@ -16,12 +16,19 @@ use crate::parts::{Part, Why, marking};
 use crate::project::Project;
 use crate::project::deck::{Deck, Split};
 use crate::project::survey::{Cover, REAR};
-use crate::survey::model::{Model, Obstacle};
+use crate::survey::model::{Bay, Model, Obstacle};
+use crate::template::fill::{LEAN, TOP};
 use crate::template::outline::{Bounds, free_panel};
 use crate::units::figure::Figure;
 
-/// Clearance is this many standard deviations of the readings behind an edge.
+/// Clearance is this many standard deviations of the readings behind an edge, beside the lean to the small
+/// side that every board has: three in all.
 pub const SIGMAS: f64 = 3.0;
+/// The share of them that is clearance.
+pub const CLEAR: f64 = SIGMAS - LEAN;
+/// Edges share the clearance that this share of them needs; where the doubt is larger an edge keeps its
+/// own, so that most of the edge runs parallel to the wall.
+const SHARED: f64 = 0.75;
 
 /// Gentle curves are marked by straight runs that leave them by at most this, mm: less than a
 /// carpenter's pencil is wide.
@@ -84,6 +91,8 @@ pub struct Worked {
     pub sd: f64,
     /// The height at which the walls were held, if the deck is above the highest measured.
     pub held: Option<f64>,
+    /// The deck's height was not surveyed.
+    pub beyond: bool,
     /// Separate pieces of free space.
     pub free_pieces: usize,
     /// Support lines.
@@ -101,25 +110,27 @@ pub fn work(
     let w = project.writer();
     let underside = deck.underside?;
     let top = underside + deck.thickness;
-    let bay = model.bay(underside)?;
-    let above = model.bay(top)?;
+    let (low, high) = (model.bay(underside)?, model.bay(top)?);
     // Walls lean: the panel must go in at its lower and at its upper face.
-    let both = bay.region.and(&above.region).into_iter().next()?;
-    let both = both.simplified(PENCIL);
-    let (region, ends) = clip(&both, deck);
+    let within = |a: &Region, b: &Region| a.and(b).into_iter().next().map(|r| r.simplified(PENCIL));
+    let (region, ends) = clip(&within(&low.region, &high.region)?, deck);
     let region = region?;
+
+    let sd = shared(&low, &high);
+    let clearance = deck.clearance.unwrap_or(CLEAR * sd + deck.finish);
+    let held_off = |own: f64| match deck.clearance {
+        Some(_) => LEAN * own,
+        None => LEAN * own + CLEAR * (own - sd).max(0.0),
+    };
+    let safe = |z| Some(model.bay_held_off(z, Some(&held_off))?.safe);
+    let (inner, _) = clip(&within(&safe(underside)?, &safe(top)?)?, deck);
 
     let (crossing, below): (Vec<&Obstacle>, Vec<&Obstacle>) = model
         .things()
         .filter(|o| o.z.0 < top)
-        .partition(|o| o.z.1 > underside || o.cover == Cover::Keep);
-    let own = |sd: f64| deck.clearance.unwrap_or(SIGMAS * sd + deck.finish);
-    // One clearance all round keeps the edge parallel to the wall; where the wall is less sure than
-    // that, the survey asks for a reading.
-    let sd = bay.typical;
-    let clearance = own(sd);
+        .partition(|o| o.z.1 + TOP * o.sd > underside || o.cover == Cover::Keep);
     let plan = |o: &Obstacle| {
-        if o.z.1 > underside {
+        if o.z.1 + TOP * o.sd > underside {
             o.between(model, underside, top)
         } else {
             o.plan(model)
@@ -131,12 +142,12 @@ pub fn work(
         edge_clearance.extend((0..n.len()).map(|i| EdgeClearance {
             a: n[i],
             b: n[(i + 1) % n.len()],
-            clearance: own(o.sd) + o.extra,
+            clearance: around(deck, o.sd, clearance) + o.extra,
         }));
     }
     edge_clearance.extend(ends);
     let bounds = Bounds {
-        bay: region.clone(),
+        bay: inner?,
         obstacles: crossing.iter().map(|o| plan(o)).collect(),
         clearance,
         edge_clearance,
@@ -163,7 +174,7 @@ pub fn work(
 
     let why = clearance_why(deck, sd, clearance, &w);
     let mut blanks = panels(deck, &parting, &lines, model, &crossing, &why, &w);
-    let support = supports::build(model, deck, &whole, &lines, clearance, &w);
+    let support = supports::build(model, deck, &whole, &lines, clearance + LEAN * sd, &w);
     let vents = blanks.iter().flat_map(|b| b.vents.iter().map(|v| v.0));
     let vents = vents.collect();
     let Support {
@@ -199,10 +210,27 @@ pub fn work(
         demands,
         clearance,
         sd,
-        held: bay.held,
+        held: low.held,
+        beyond: model.is_beyond(underside),
         free_pieces: whole.len(),
         lines,
     })
+}
+
+/// How far an edge stays from a thing it is cut out round: what the walls keep, or more where the thing is
+/// less well known.
+pub fn around(deck: &Deck, sd: f64, clearance: f64) -> f64 {
+    let own = deck.clearance.unwrap_or(CLEAR * sd + deck.finish);
+    own.max(clearance) + LEAN * sd
+}
+
+/// The standard deviation that most of the edge does not exceed, mm.
+fn shared(low: &Bay, high: &Bay) -> f64 {
+    let walls = low.walls.iter().chain(&high.walls).flatten();
+    let mut sds: Vec<f64> = walls.map(|w| w.2).collect();
+    sds.sort_by(f64::total_cmp);
+    let at = ((sds.len() as f64 - 1.0) * SHARED).max(0.0) as usize;
+    sds.get(at).copied().unwrap_or(0.0)
 }
 
 /// The bay between `from` and `to`, and the ends that stand free and need no clearance.

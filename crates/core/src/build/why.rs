@@ -1,12 +1,13 @@
 //! How a deck's numbers came about, edge by edge.
 
-use super::deck::SIGMAS;
+use super::deck::{CLEAR, around};
 use crate::geometry::region::Region;
 use crate::parts::Why;
 use crate::project::deck::Deck;
 use crate::project::survey::Side;
 use crate::survey::model::{FaceFrom, Model, Obstacle};
-use crate::units::figure::{Step, Writer};
+use crate::template::fill::LEAN;
+use crate::units::figure::Writer;
 
 /// The clearance to the walls.
 pub fn clearance_why(deck: &Deck, sd: f64, clearance: f64, w: &Writer) -> Why {
@@ -15,8 +16,8 @@ pub fn clearance_why(deck: &Deck, sd: f64, clearance: f64, w: &Writer) -> Why {
         None => vec![
             w.step(
                 "",
-                format!("{SIGMAS} x doubt of the readings (±{sd:.1} mm)"),
-                SIGMAS * sd,
+                format!("{CLEAR} x doubt of the readings (±{})", w.say(sd)),
+                CLEAR * sd,
             ),
             w.step("+", "finish on the edge", deck.finish),
         ],
@@ -49,8 +50,8 @@ pub fn edge_why(
             .filter(|p| (side.sign() * p[1] - reach).abs() < 0.5)
             .map(|p| p[0])
             .fold(f64::NAN, f64::max);
-        let wall = at.is_finite().then(|| model.offset(side, at, z)).flatten();
-        let Some(wall) = wall else {
+        let wall = at.is_finite().then(|| model.wall(side, at, z)).flatten();
+        let Some((wall, sd)) = wall else {
             continue;
         };
         // A piece that ends at a joint does not reach this wall.
@@ -62,12 +63,17 @@ pub fn edge_why(
             format!("{} wall from centre, {} in", side.word(), w.say(at)),
             wall,
         )];
-        steps.extend(clearance_steps(deck, (c - deck.finish) / SIGMAS, w));
-        let rest = wall - c - reach;
+        steps.push(w.step("-", "clearance", c));
+        steps.push(w.step(
+            "-",
+            format!("{LEAN} x doubt here (±{})", w.say(sd)),
+            LEAN * sd,
+        ));
+        let rest = wall - c - LEAN * sd - reach;
         if rest.abs() > 0.05 {
             steps.push(w.step(
                 if rest > 0.0 { "-" } else { "+" },
-                "lean of the wall over the thickness, and corner",
+                "lean of the wall over the thickness, doubt at the corner, straight cut",
                 rest.abs(),
             ));
         }
@@ -93,30 +99,21 @@ pub fn edge_why(
                 w.step("-", format!("{} stands in", o.name), width),
             ],
         };
-        steps.extend(clearance_steps(deck, o.sd, w));
+        let own = around(deck, o.sd, c);
+        steps.push(w.step("-", "clearance", own - LEAN * o.sd));
+        steps.push(w.step(
+            "-",
+            format!("{LEAN} x doubt here (±{})", w.say(o.sd)),
+            LEAN * o.sd,
+        ));
         if o.extra > 0.0 {
             steps.push(w.step("-", "clearance and movement it wants", o.extra));
         }
-        let own = deck.clearance.unwrap_or(SIGMAS * o.sd + deck.finish) + o.extra;
         out.push(Why {
             about: format!("cut-out for {} from centre", o.name),
-            total: w.figure(o.face - own),
+            total: w.figure(o.face - own - o.extra),
             steps,
         });
     }
     out
-}
-
-fn clearance_steps(deck: &Deck, sd: f64, w: &Writer) -> Vec<Step> {
-    match deck.clearance {
-        Some(c) => vec![w.step("-", "clearance, as you set it", c)],
-        None => vec![
-            w.step(
-                "-",
-                format!("clearance (readings ±{sd:.1} x {SIGMAS})"),
-                SIGMAS * sd,
-            ),
-            w.step("-", "finish on the edge", deck.finish),
-        ],
-    }
 }

@@ -23,7 +23,26 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             }
             continue;
         };
-        if let Some(highest) = worked.held {
+        if let (true, Some(highest)) = (worked.beyond, ctx.model.highest()) {
+            out.push(
+                Finding::new(
+                    format!("beyond.{}", d.id),
+                    Severity::Stop,
+                    "survey",
+                    format!(
+                        "The walls were not measured at the height of the {}: {} is the highest, and the doubt grows with every step past it. Measure there before cutting.",
+                        d.deck.name,
+                        ctx.w.say(highest)
+                    ),
+                )
+                .rule("past what was read a wall is doubted by at least 1 in 100", "a choice")
+                .offer(
+                    format!("Ask for the walls at {}", ctx.w.say(worked.plan.underside.value)),
+                    "a row of readings on each side".into(),
+                    ask_at(worked.plan.underside.value),
+                ),
+            );
+        } else if let Some(highest) = worked.held {
             out.push(
                 Finding::new(
                     format!("held.{}", d.id),
@@ -35,13 +54,11 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
                         d.deck.name
                     ),
                 )
-                .rule("walls are held as they are beyond the last reading", "a choice")
+                .rule("past what was read a wall keeps its lean and is doubted more", "a choice")
                 .offer(
-                    format!("Ask for the walls at {}", worked.plan.underside.mm),
+                    format!("Ask for the walls at {}", ctx.w.say(worked.plan.underside.value)),
                     "a few more readings".into(),
-                    serde_json::json!([{ "op": "add",
-                        "path": format!("/survey/levels/l{:.0}", worked.plan.underside.value),
-                        "value": { "z": worked.plan.underside.value.round(), "name": "deck" } }]),
+                    ask_at(worked.plan.underside.value),
                 ),
             );
         }
@@ -94,4 +111,11 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         );
     }
     out
+}
+
+/// The edit that asks for the walls at a height.
+fn ask_at(z: f64) -> serde_json::Value {
+    serde_json::json!([{ "op": "add",
+        "path": format!("/survey/levels/l{z:.0}"),
+        "value": { "z": z.round(), "name": "deck" } }])
 }

@@ -1,23 +1,23 @@
 //! Is the clearance worth more than the noise of the readings behind it?
 
 use super::{Ctx, Finding, Severity, set};
-use crate::build::deck::SIGMAS;
+use crate::build::deck::CLEAR;
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
     let mut out = Vec::new();
     for d in ctx.decks {
         let Some(worked) = d.worked else { continue };
-        let needed = SIGMAS * worked.sd + d.deck.finish;
+        let needed = CLEAR * worked.sd + d.deck.finish;
         let numbers = vec![
             ctx.w.step("", "clearance", worked.clearance),
             ctx.w.step(
                 "",
-                format!("{SIGMAS} x ±{:.1} mm of the readings", worked.sd),
-                SIGMAS * worked.sd,
+                format!("{CLEAR} x ±{} of the readings", ctx.w.say(worked.sd)),
+                CLEAR * worked.sd,
             ),
             ctx.w.step("+", "finish on the edge", d.deck.finish),
         ];
-        let rule = "clearance at least three times the noise of the readings, and the finish";
+        let rule = "clearance at least 2.3 times the doubt of the edge, and the finish; beside it every edge leans to the small side by 0.7 times the doubt";
         if worked.clearance + 1e-9 < needed {
             out.push(
                 Finding::new(

@@ -25,6 +25,13 @@ pub fn run(input: Value) -> Result<Value, Problem> {
     within(input.height, "/height", 0.0, 5000.0)?;
     within(input.clearance, "/clearance", 0.0, 2000.0)?;
     let model = Model::new(&project);
+    if let Some(roof) = model.highest_roof().filter(|roof| input.height >= *roof) {
+        return Err(Problem::out_of_range(
+            "/height",
+            format!("{} is above the roof.", project.writer().say(input.height)),
+            format!("below {}", project.writer().say(roof)),
+        ));
+    }
     let Some(filled) = fill(&model, input.height, input.clearance) else {
         return Err(Problem::impossible(
             "/project/survey/readings",
@@ -46,6 +53,6 @@ pub fn run(input: Value) -> Result<Value, Problem> {
     Ok(json!({
         "panels": filled.panels, "suspects": suspects, "sd_max": filled.sd_max,
         "area": filled.panels.iter().map(Region::area).sum::<f64>(),
-        "read_again": again, "lean": filled.lean,
+        "read_again": again, "lean": filled.lean, "beyond": filled.beyond,
     }))
 }

@@ -106,6 +106,10 @@ fn sizes(p: &Project) -> Result<(), Problem> {
 fn survey(p: &Project) -> Result<(), Problem> {
     let s = &p.survey;
     within(s.sd, "/survey/sd", 0.01, 50.0)?;
+    count(s.heights.len(), "/survey/heights", 0, 12)?;
+    for (i, z) in s.heights.iter().enumerate() {
+        within(*z, &format!("/survey/heights/{i}"), 0.0, 5000.0)?;
+    }
     for (id, st) in &s.stations {
         let at = format!("/survey/stations/{}/x", escape(id));
         within(st.x, &at, 0.0, MAX_LENGTH)?;

@@ -16,11 +16,6 @@ fn levels(kind: VehicleKind) -> &'static [(&'static str, f64, &'static str)] {
             ("l2", 250.0, "250 up"),
             ("l3", 500.0, "500 up"),
         ],
-        VehicleKind::Estate | VehicleKind::Pickup => &[
-            ("l1", 0.0, "floor"),
-            ("l2", 225.0, "225 up"),
-            ("l3", 450.0, "450 up"),
-        ],
         _ => &[
             ("l1", 0.0, "floor"),
             ("l2", 250.0, "250 up"),

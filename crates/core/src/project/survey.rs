@@ -18,6 +18,11 @@ pub struct Survey {
     pub sd: f64,
     /// How thoroughly to measure.
     pub protocol: Thoroughness,
+    /// What will be built: tells how high up the walls are asked for.
+    pub build: Build,
+    /// Heights at which panels are wanted, mm over the load floor; as `build` says if empty.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub heights: Vec<f64>,
     /// Places along the bay wanted in addition to the usual ones, and ridges.
     pub stations: BTreeMap<String, Station>,
     /// Heights at which the walls are measured, and creases along the walls.
@@ -45,6 +50,8 @@ impl Default for Survey {
         Survey {
             sd: 1.0,
             protocol: Thoroughness::Full,
+            build: Build::Bed,
+            heights: vec![],
             stations: BTreeMap::new(),
             levels: BTreeMap::new(),
             things: BTreeMap::new(),
@@ -63,11 +70,22 @@ impl Default for Survey {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "lowercase")]
 pub enum Thoroughness {
-    /// Some fifteen readings, to see whether the idea fits.
+    /// The corners and the wells, to see whether the idea fits.
     Quick,
-    /// Forty to sixty, each checked by another: to cut by.
+    /// Each checked by another: to cut by.
     #[default]
     Full,
+}
+
+/// What will be built.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub enum Build {
+    /// Up to the bed.
+    #[default]
+    Bed,
+    /// Also cabinets, shelves or a console up high.
+    High,
 }
 
 /// A place along the bay.

@@ -20,7 +20,7 @@ const NEAR_ENOUGH: f64 = 50.0;
 pub struct Bay {
     /// Free space in plan.
     pub region: Region,
-    /// The same, moved in by the standard deviations asked for.
+    /// The same, each edge moved in by what its doubt asks for.
     pub safe: Region,
     /// Largest standard deviation along its walls, mm.
     pub sd: f64,
@@ -37,11 +37,11 @@ pub struct Bay {
 impl Model {
     /// The bay's outline at height `z`. `None` while a wall or the length has no reading.
     pub fn bay(&self, z: f64) -> Option<Bay> {
-        self.bay_leaning(z, 0.0, 0.0)
+        self.bay_held_off(z, None)
     }
 
-    /// The same with `safe` moved in by `sigmas` local standard deviations, at most `most` mm.
-    pub fn bay_leaning(&self, z: f64, sigmas: f64, most: f64) -> Option<Bay> {
+    /// The same with `safe` moved in, square to each edge, by `off` of the edge's standard deviation.
+    pub fn bay_held_off(&self, z: f64, off: Option<&dyn Fn(f64) -> f64>) -> Option<Bay> {
         let length = self.front(0.0, z)?;
         let reach = self.furthest(z, length.0);
         let mut walls = [vec![], vec![]];
@@ -53,11 +53,10 @@ impl Model {
         }
         let mut sds: Vec<f64> = walls.iter().flatten().map(|p| p.2).collect();
         sds.sort_by(f64::total_cmp);
-        let region = self.outline(&walls, z, 0.0, most)?;
-        let safe = if sigmas > 0.0 {
-            self.outline(&walls, z, sigmas, most)?
-        } else {
-            region.clone()
+        let region = self.outline(&walls, z, None)?;
+        let safe = match off {
+            Some(_) => self.outline(&walls, z, off)?,
+            None => region.clone(),
         };
         let along = |q: &Quantity| matches!(q, Quantity::Wall { .. } | Quantity::Length { .. });
         let readings = self.known.values().filter(|k| along(&k.quantity));
@@ -101,13 +100,15 @@ impl Model {
         &self,
         walls: &[Vec<(f64, f64, f64)>; 2],
         z: f64,
-        sigmas: f64,
-        most: f64,
+        off: Option<&dyn Fn(f64) -> f64>,
     ) -> Option<Region> {
         let line = |side: Side| -> Vec<Point> {
-            let own = walls[side as usize].iter();
-            let points =
-                own.map(|(x, o, sd)| coord([*x, side.sign() * (o - (sigmas * sd).min(most))]));
+            let own = &walls[side as usize];
+            let points = (0..own.len()).map(|i| {
+                let (x, o, sd) = own[i];
+                let moved = off.map_or(0.0, |off| off(sd) * slant(own, i));
+                coord([x, side.sign() * (o - moved)])
+            });
             let simple = LineString::new(points.collect()).simplify(NEAR);
             simple.coords().map(|c| [c.x, c.y]).collect()
         };
@@ -120,17 +121,25 @@ impl Model {
         // Crossed walls give no region that can be worked with.
         body.check("").ok()?;
         let (_, y0, _, y1) = body.bounds();
+        // A pointed front has no doubt of its own beside the point: there the walls are the edge.
+        let half = |side: Side| {
+            let last = walls[side as usize].last();
+            last.map_or(0.0, |w| w.1.max(0.0))
+        };
+        let reaches = (-half(Side::Right), half(Side::Left));
         let mut front = vec![[-1.0, y0 - 10.0]];
         let steps = 24;
         let mut end: Vec<Point> = (0..=steps)
             .map(|i| {
                 let y = y0 - 10.0 + (y1 - y0 + 20.0) * f64::from(i) / f64::from(steps);
-                let (x, sd) = if sigmas > 0.0 {
-                    self.front(y, z)?
-                } else {
-                    (self.reach(y, z)?, 0.0)
+                let x = match off {
+                    Some(off) => {
+                        let doubt = self.front(y.clamp(reaches.0, reaches.1), z)?.1;
+                        self.reach(y, z)? - off(doubt)
+                    }
+                    None => self.reach(y, z)?,
                 };
-                Some([(x - (sigmas * sd).min(most)).max(1.0), y])
+                Some([x.max(1.0), y])
             })
             .collect::<Option<Vec<_>>>()?;
         let simple = LineString::new(end.drain(..).map(coord).collect()).simplify(NEAR);
@@ -179,6 +188,17 @@ impl Model {
         region.check("").ok()?;
         Some(region)
     }
+}
+
+/// How much longer than square to the wall the way across the bay is: a wall that runs in slantwise.
+fn slant(wall: &[(f64, f64, f64)], i: usize) -> f64 {
+    /// At the point of a hull no wall is steeper than this for the purpose.
+    const STEEPEST: f64 = 2.5;
+    let (a, b) = (wall[i.saturating_sub(1)], wall[(i + 1).min(wall.len() - 1)]);
+    if b.0 - a.0 < 1.0 {
+        return 1.0;
+    }
+    ((b.1 - a.1) / (b.0 - a.0)).hypot(1.0).min(STEEPEST)
 }
 
 /// Cuts both walls off where they meet: the point of a V.

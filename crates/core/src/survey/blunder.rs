@@ -61,8 +61,23 @@ pub struct Judged {
     pub blunders: Vec<Blunder>,
     /// Read again.
     pub surprises: Vec<Surprise>,
-    /// Reading, key, and the smallest error in it that would be found, mm.
-    pub control: Vec<(String, String, f64)>,
+    /// How each reading is checked by the others.
+    pub control: Vec<Control>,
+}
+
+/// How a reading is checked by the others.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Control {
+    /// The reading.
+    pub reading: String,
+    /// Key of its quantity.
+    pub key: String,
+    /// The smallest error in it that would be found, mm.
+    pub found: f64,
+    /// What the others lead one to expect less what it says, mm.
+    pub off: f64,
+    /// Standard deviation of that difference, mm.
+    pub doubt: f64,
 }
 
 /// Judges all readings as long as `go_on` says so; the field returned is without the suspects. Of very
@@ -176,10 +191,14 @@ fn look(field: &Field, judged: &mut Judged) {
         walls.all(|s| !matches!(s, Signal::Wall(_)) || of(s) >= TELLS)
     };
     for (e, s) in field.equations().iter().zip(&standings) {
-        let found = POWER * e.sd / s.redundancy.max(1e-9).sqrt();
-        judged
-            .control
-            .push((e.reading.clone(), e.key.clone(), found));
+        let doubt = e.sd / s.redundancy.max(1e-9).sqrt();
+        judged.control.push(Control {
+            reading: e.reading.clone(),
+            key: e.key.clone(),
+            found: POWER * doubt,
+            off: s.off,
+            doubt,
+        });
         if e.of == 1 && s.w.abs() > SURPRISE && s.off.abs() > WORTH && count(&e.key) < 2 && tells(e)
         {
             judged.surprises.push(Surprise {

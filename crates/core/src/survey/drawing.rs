@@ -9,7 +9,7 @@ use super::known::value;
 use super::landmark::{Tie, tie};
 use super::model::{Bay, Model};
 use super::place::{Place, place};
-use super::protocol::stations;
+use super::protocol::{levels, stations};
 use crate::geometry::region::Region;
 use crate::project::Project;
 use crate::project::survey::{Instrument, Quantity, Side, ThingDim};
@@ -136,8 +136,7 @@ pub struct ReadingView {
 /// The drawing of the survey.
 pub fn view(project: &Project, model: &Model) -> SurveyView {
     let w = project.writer();
-    let mut levels: Vec<_> = project.survey.levels.values().collect();
-    levels.sort_by(|a, b| a.z.total_cmp(&b.z));
+    let levels = levels(project, model);
     let bays = levels
         .iter()
         .filter_map(|l| {
@@ -240,9 +239,9 @@ fn marks(project: &Project, model: &Model) -> Vec<Mark> {
     let wrong: BTreeSet<&str> = judged(&model.judged.blunders, |b| &b.key);
     let again: BTreeSet<&str> = judged(&model.judged.surprises, |s| &s.key);
     let mut noticed: BTreeMap<&str, f64> = BTreeMap::new();
-    for (_, key, mm) in &model.judged.control {
-        let most = noticed.entry(key).or_default();
-        *most = most.max(*mm);
+    for c in &model.judged.control {
+        let most = noticed.entry(&c.key).or_default();
+        *most = most.max(c.found);
     }
     for (key, k) in &model.known {
         let mut readings = by_key.remove(key).unwrap_or_default();

@@ -13,9 +13,13 @@ use crate::project::survey::{Quantity, Side, ThingDim};
 pub use super::bay::Bay;
 pub use super::obstacle::{FaceFrom, Obstacle};
 
-/// A wall keeps its course this far beyond its outermost readings; further on it is held, mm.
+/// A wall keeps its course along this far beyond its outermost readings; further on it is held, mm.
 const BEYOND: f64 = 200.0;
-const ABOVE: f64 = 60.0;
+/// Past the heights that were read a wall keeps its lean, and is doubted by at least this share of the
+/// distance: 1 mm for every 100.
+const FADING: f64 = 0.01;
+/// A height this far past the highest that was read on both walls was not surveyed, mm.
+const PAST: f64 = 150.0;
 
 /// What the readings say of the vehicle.
 #[derive(Debug, Clone, Default)]
@@ -162,7 +166,24 @@ impl Model {
     /// straight between ridges, held far beyond the last.
     pub fn wall(&self, side: Side, x: f64, z: f64) -> Option<(f64, f64)> {
         let (mm, sd) = self.field.at(&self.on_wall(side, x, z)?);
-        Some((mm.max(0.0), sd))
+        Some((mm.max(0.0), sd.max(FADING * self.past(side, z))))
+    }
+
+    /// How far a height is past those at which a wall of that side was read, mm.
+    fn past(&self, side: Side, z: f64) -> f64 {
+        let read = self.spans[side as usize].map_or((z, z), |s| s.z);
+        (z - read.1).max(read.0 - z).max(0.0)
+    }
+
+    /// The highest height that was read on both walls.
+    pub fn highest(&self) -> Option<f64> {
+        let top = |side: Side| self.levels(side).last().copied();
+        Some(top(Side::Left)?.min(top(Side::Right)?))
+    }
+
+    /// The height was not surveyed: it lies well past what was read on both walls.
+    pub fn is_beyond(&self, z: f64) -> bool {
+        self.highest().is_some_and(|h| z >= h + PAST)
     }
 
     /// The offset alone: a good deal cheaper than with its doubt.
@@ -173,8 +194,8 @@ impl Model {
     fn on_wall(&self, side: Side, x: f64, z: f64) -> Option<[Term; 1]> {
         let s = self.spans[side as usize]?;
         let x = x.clamp(s.x.0 - BEYOND, s.x.1 + BEYOND);
-        let above = if s.z.1 > s.z.0 { ABOVE } else { 0.0 };
-        let z = z.clamp((s.z.0 - ABOVE).max(0.0).min(s.z.0), s.z.1 + above);
+        // A wall that was read at one height only has no lean to keep.
+        let z = if s.z.1 > s.z.0 { z } else { s.z.0 };
         Some([Term::new(1.0, Signal::Wall(side), x, z)])
     }
 
@@ -217,6 +238,15 @@ impl Model {
             .values()
             .filter(|k| matches!(k.quantity, Quantity::Roof { .. }));
         roofs.min_by(|a, b| a.mm.total_cmp(&b.mm))
+    }
+
+    /// The highest roof that was measured, over the load floor.
+    pub fn highest_roof(&self) -> Option<f64> {
+        let roofs = self.known.values().filter_map(|k| match k.quantity {
+            Quantity::Roof { x, .. } => Some(self.floor(x) + k.mm),
+            _ => None,
+        });
+        roofs.reduce(f64::max)
     }
 
     /// The signal of a single number, once something was read of it.

@@ -1,6 +1,6 @@
-//! The panel that fills the bay at a height: the bay as measured, less what stands there, moved in by
-//! the clearance and leaning to the small side by a share of the doubt. A panel a little small is
-//! filled with a strip; one a little big does not go in.
+//! The panel that fills the bay at a height: the bay as measured, less what stands there. One rule for
+//! every board: an edge lies at `wall - clearance - 0.7 sd(edge)`, with that edge's own doubt. A panel a
+//! little small is filled with a strip; one a little big does not go in.
 
 use super::outline::{Bounds, free_panel};
 use crate::geometry::inset::EdgeClearance;
@@ -10,10 +10,8 @@ use crate::survey::model::Model;
 /// How many local standard deviations edges lean to the small side (a choice: with it about one
 /// edge in four is on the big side of the true line, one in three hundred by two deviations more).
 pub const LEAN: f64 = 0.7;
-/// and at most this far, mm: doubt of the course between readings is not all of it error.
-const MOST: f64 = 1.3;
 /// A thing whose top is this many standard deviations below the panel is still in its way.
-const TOP: f64 = 2.0;
+pub const TOP: f64 = 2.0;
 
 /// A filled bay.
 #[derive(Debug, Clone, PartialEq)]
@@ -24,11 +22,13 @@ pub struct Filled {
     pub sd_max: f64,
     /// Standard deviations by which edges lean to the small side.
     pub lean: f64,
+    /// The height was not surveyed.
+    pub beyond: bool,
 }
 
 /// Fills the bay at `height` with `clearance` all round. `None` while the bay is not known.
 pub fn fill(model: &Model, height: f64, clearance: f64) -> Option<Filled> {
-    let bay = model.bay_leaning(height, LEAN, MOST)?;
+    let bay = model.bay_held_off(height, Some(&|sd| LEAN * sd))?;
     let mut sd_max = bay.sd;
     let mut bounds = Bounds {
         bay: bay.safe,
@@ -42,7 +42,7 @@ pub fn fill(model: &Model, height: f64, clearance: f64) -> Option<Filled> {
         sd_max = sd_max.max(o.sd);
         let plan = o.between(model, height, height);
         let n = plan.outer.len();
-        let own = clearance + (LEAN * o.sd).min(MOST) + o.extra;
+        let own = clearance + LEAN * o.sd + o.extra;
         bounds.edge_clearance.extend((0..n).map(|i| EdgeClearance {
             a: plan.outer[i],
             b: plan.outer[(i + 1) % n],
@@ -55,5 +55,6 @@ pub fn fill(model: &Model, height: f64, clearance: f64) -> Option<Filled> {
         panels,
         sd_max,
         lean: LEAN,
+        beyond: model.is_beyond(height),
     })
 }

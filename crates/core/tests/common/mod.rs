@@ -18,12 +18,12 @@ pub fn thing(id: &str, dim: &str) -> Value {
     json!({"of": "thing", "id": id, "dim": dim})
 }
 
-/// A bay of 2000 x 1400 (700 to each wall) with upright walls, roof at 1200, opening 1200 x 1100,
+/// A bay of 2000 x 1400 (700 to each wall) with upright walls read at the floor and 300 up, roof at 1200, opening 1200 x 1100,
 /// a deck at 300 of 15 mm birch ply.
 pub fn box_van() -> Value {
     let mut doc = json!({
         "format": "jigfit-project", "version": 1, "name": "Box", "vehicle": {"kind": "van"},
-        "survey": {"sd": 1.0, "levels": {"l1": {"z": 0, "name": "floor"}}, "readings": {}},
+        "survey": {"sd": 1.0, "levels": {"l1": {"z": 0, "name": "floor"}, "l2": {"z": 300, "name": "300 up"}}, "readings": {}},
         "modules": {"deck": {"kind": "deck", "underside": 300.0}},
     });
     let mut all = vec![
@@ -36,6 +36,11 @@ pub fn box_van() -> Value {
     for x in [0.0, 1000.0, 2000.0] {
         all.push(reading(wall("left", x, 0.0), "700"));
         all.push(reading(wall("right", x, 0.0), "700"));
+    }
+    all.push(reading(json!({"of": "length", "z": 300}), "2000"));
+    for x in [0.0, 1000.0, 2000.0] {
+        all.push(reading(wall("left", x, 300.0), "700"));
+        all.push(reading(wall("right", x, 300.0), "700"));
     }
     for (i, r) in all.into_iter().enumerate() {
         doc["survey"]["readings"][format!("r{i:02}")] = r;

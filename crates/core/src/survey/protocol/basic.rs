@@ -3,7 +3,7 @@
 use super::Ask;
 use super::words::Words;
 use crate::project::survey::{
-    Form, Level, OpeningDim, Quantity, REAR, Side, ThingDim, Thoroughness,
+    Build, Form, Level, OpeningDim, Quantity, REAR, Side, ThingDim, Thoroughness,
 };
 use crate::project::{Project, VehicleKind};
 use crate::survey::known::Known;
@@ -18,8 +18,63 @@ const BESIDE: f64 = 0.8;
 const WIDER: f64 = 1.15;
 /// The front's place at a crease is read if it is not known to this, mm (one standard deviation).
 const FRONT_SD: f64 = 2.5;
+/// A wall was read up to the front when a reading is this near to it, mm.
+const AT_FRONT: f64 = 120.0;
 /// The tape is kept this far from what it passes, mm.
 const PASSING: f64 = 20.0;
+
+/// Under a roof this much is left free of wall readings, mm: the lining bends in there.
+const UNDER_ROOF: f64 = 100.0;
+/// Up high is asked for at so much where no roof tells, mm.
+const HIGH: f64 = 950.0;
+/// Levels closer than this are one, mm.
+const CLOSE: f64 = 60.0;
+/// The wells of two sides are taken as a check on each other while they differ by no more, mm: a slip of
+/// an inch shows. Left and right differ by a few millimetres in most vehicles.
+pub const ALIKE: f64 = 12.0;
+
+/// The heights at which walls are to be measured, ascending: the user's own, creases, and where panels are
+/// wanted.
+pub fn levels(project: &Project, model: &Model) -> Vec<Level> {
+    let survey = &project.survey;
+    let plain = |z: f64| Level {
+        z,
+        name: if z < 0.5 {
+            "floor".into()
+        } else {
+            format!("{} up", project.writer().say(z))
+        },
+        side: None,
+        ridge: false,
+    };
+    let mut out: Vec<Level> = survey.levels.values().cloned().collect();
+    let mut wanted = survey.heights.clone();
+    if !wanted.is_empty() {
+        // Heights were named: the usual ones give way to them, the floor and creases up to them stay.
+        let top = wanted.iter().copied().fold(0.0, f64::max);
+        out.retain(|l| l.ridge && l.z < top + CLOSE || l.z < 0.5);
+    }
+    let roof = model.lowest_roof().map(|k| k.mm - UNDER_ROOF);
+    let highest = out.iter().map(|l| l.z).fold(0.0, f64::max);
+    if survey.build == Build::High && survey.heights.is_empty() {
+        let high = roof.map_or(HIGH, |r| (r / 50.0).floor() * 50.0);
+        if high > highest + 2.0 * CLOSE {
+            wanted.push(high);
+            wanted.push(((highest + high) / 20.0).round() * 10.0);
+        }
+    }
+    for (_, d) in project.decks() {
+        let top = d.underside.map(|u| u + d.thickness);
+        wanted.extend(top.filter(|t| *t > highest + CLOSE));
+    }
+    for z in wanted {
+        if out.iter().all(|l| (l.z - z).abs() > CLOSE) {
+            out.push(plain(z.round()));
+        }
+    }
+    out.sort_by(|a, b| a.z.total_cmp(&b.z));
+    out
+}
 
 /// The stations at which walls are to be measured, ascending: the usual ones and the user's own.
 pub fn stations(project: &Project, model: &Model) -> Vec<f64> {
@@ -136,7 +191,7 @@ fn outlines(p: &Words) -> Vec<Ask> {
 
 /// Along the centre line, at the floor and where the front may lean: seat back, bulkhead, bow.
 fn lengths(p: &Words, full: bool) -> Vec<Ask> {
-    let mut zs: Vec<f64> = p.project.survey.levels.values().map(|l| l.z).collect();
+    let mut zs: Vec<f64> = p.levels.iter().map(|l| l.z).collect();
     zs.push(0.0);
     zs.sort_by(f64::total_cmp);
     zs.dedup_by(|a, b| (*a - *b).abs() < 1.0);
@@ -144,14 +199,20 @@ fn lengths(p: &Words, full: bool) -> Vec<Ask> {
     // The lowest that can be had, and the highest: fronts lean.
     let had = |z: &&f64| !p.project.survey.skipped.contains_key(&at(z).key());
     let lowest = zs.iter().find(had).map(at);
-    let highest = zs.last().filter(|z| **z > 0.0).map(at);
+    // A front that bends at a crease just under the highest level is read at both.
+    let upper = [uppermost(&p.levels), zs.last().copied()]
+        .into_iter()
+        .flatten();
+    let mut upper: Vec<f64> = upper.filter(|z| *z > 0.0).collect();
+    upper.dedup();
+    let highest = upper.into_iter().map(|z| at(&z));
     let middle = crease(p).map(|z| at(&z));
     let first = lowest.into_iter().chain(highest).chain(middle);
     let mut out: Vec<Ask> = first.map(|q| p.ask(q, true)).collect();
     // A front that is straight over these three is not read at every crease of the walls.
     let open = |a: &Ask| p.open(a);
     if full && !out.iter().any(open) {
-        let creases = p.project.survey.levels.values().filter(|l| l.ridge);
+        let creases = p.levels.iter().filter(|l| l.ridge);
         let unsure = |z: f64| p.model.front(0.0, z).is_none_or(|f| f.1 > FRONT_SD);
         let unsure = creases.filter(|l| unsure(l.z)).map(|l| at(&l.z));
         out.extend(unsure.map(|q| p.ask(q, true)));
@@ -159,9 +220,19 @@ fn lengths(p: &Words, full: bool) -> Vec<Ask> {
     out
 }
 
+/// The highest level; but a crease just under it tells more of the vehicle than the highest itself.
+fn uppermost(levels: &[Level]) -> Option<f64> {
+    let highest = levels.last()?.z;
+    let under = levels
+        .iter()
+        .rev()
+        .find(|l| l.ridge && highest - l.z <= CLOSE);
+    Some(under.map_or(highest, |l| l.z))
+}
+
 /// The crease nearest half way up, for surveys that take only one.
 fn crease(p: &Words) -> Option<f64> {
-    let all = || p.project.survey.levels.values();
+    let all = || p.levels.iter();
     let highest = all().map(|l| l.z).fold(0.0, f64::max);
     let inner = all().filter(|l| l.ridge && l.z < highest).map(|l| l.z);
     let off = |z: &f64| (z - highest / 2.0).abs();
@@ -169,14 +240,19 @@ fn crease(p: &Words) -> Option<f64> {
 }
 
 fn walls(p: &Words, full: bool) -> Vec<Ask> {
-    let mut levels: Vec<&Level> = p.project.survey.levels.values().collect();
-    levels.sort_by(|a, b| a.z.total_cmp(&b.z));
+    let levels = &p.levels;
     let (lowest, highest) = match (levels.first(), levels.last()) {
         (Some(a), Some(b)) => (a.z, b.z),
         _ => return vec![],
     };
+    // Just under the highest a crease tells more of the wall than the highest itself.
+    let under = levels
+        .iter()
+        .rev()
+        .find(|l| l.ridge && highest - l.z <= CLOSE);
+    let highest = under.map_or(highest, |l| l.z);
     let crease = crease(p);
-    let mut out = Vec::new();
+    let mut out: Vec<(f64, Ask)> = Vec::new();
     for level in levels {
         for side in Side::BOTH
             .into_iter()
@@ -204,14 +280,13 @@ fn walls(p: &Words, full: bool) -> Vec<Ask> {
                 x,
                 z: level.z,
             };
-            out.extend(
-                free.iter()
-                    .filter(|x| wanted(x))
-                    .map(|x| p.ask(at(*x), true)),
-            );
+            let asked = free.iter().filter(|x| wanted(x));
+            out.extend(asked.map(|x| (*x, p.ask(at(*x), true))));
         }
     }
-    out
+    // What is seen from one stand is asked for before walking on: up one wall, up the other.
+    out.sort_by(|a, b| a.0.total_cmp(&b.0));
+    out.into_iter().map(|(_, ask)| ask).collect()
 }
 
 /// A thing stands before the wall there.
@@ -231,10 +306,10 @@ fn things(p: &Words, full: bool) -> Vec<Ask> {
     for (id, t) in &p.project.survey.things {
         let read = |dim| p.model.get(&Quantity::thing(id, dim)).is_some();
         let mut dims = vec![ThingDim::Start];
-        dims.push(if read(ThingDim::End) {
-            ThingDim::End
-        } else {
+        dims.push(if read(ThingDim::Length) {
             ThingDim::Length
+        } else {
+            ThingDim::End
         });
         dims.push(if read(ThingDim::Width) {
             ThingDim::Width
@@ -315,11 +390,18 @@ fn roofs(p: &Words, full: bool, wells: bool) -> Vec<Ask> {
 /// The front beside the centre line, where it is widest: at the floor, or high up in a hull. In a V
 /// the walls are the front.
 fn front(p: &Words) -> Vec<Ask> {
+    // Before the walls were read up to the front nobody knows how wide it is.
     let half = |side: Side, z: f64| {
         let length = p.model.length(z)?;
-        p.model.offset(side, length - 20.0, z)
+        let read = p
+            .model
+            .stations(side)
+            .last()
+            .is_some_and(|x| *x > length - AT_FRONT);
+        read.then(|| p.model.offset(side, length - 20.0, z))
+            .flatten()
     };
-    let highest = p.project.survey.levels.values().map(|l| l.z);
+    let highest = p.levels.iter().map(|l| l.z);
     let highest = highest.fold(0.0, f64::max);
     let mut out = Vec::new();
     for side in Side::BOTH {
@@ -332,24 +414,29 @@ fn front(p: &Words) -> Vec<Ask> {
         let (Some(low), Some(high)) = (half(side, 0.0), half(side, highest)) else {
             continue;
         };
-        let (z, half) = if high > WIDER * low {
-            (highest, high)
-        } else {
-            (0.0, low)
-        };
-        // The tape passes what stands on that side.
-        let things = p
-            .model
-            .things()
-            .filter(|o| o.side == side && o.z.0 <= z && z <= o.z.1);
-        let free = things
-            .map(|o| o.face - PASSING)
-            .fold(half * BESIDE, f64::min);
-        let y = (free / 50.0).floor() * 50.0;
-        if y >= 100.0 {
-            let y = side.sign() * y;
-            out.push(p.ask(Quantity::Length { z, y }, true));
+        // Where the front is widest; where something stands in the tape's way, at the other height.
+        let mut places = [(0.0, low), (highest, high)];
+        if high > WIDER * low {
+            places.reverse();
         }
+        let at = places.into_iter().filter_map(|(z, half)| {
+            // The tape passes what stands on that side.
+            let things = p
+                .model
+                .things()
+                .filter(|o| o.side == side && o.z.0 <= z && z <= o.z.1);
+            let free = things
+                .map(|o| o.face - PASSING)
+                .fold(half * BESIDE, f64::min);
+            let y = (free / 50.0).floor() * 50.0;
+            let q = Quantity::Length {
+                z,
+                y: side.sign() * y,
+            };
+            (y >= 100.0).then_some(q)
+        });
+        let had = |q: &Quantity| !p.project.survey.skipped.contains_key(&q.key());
+        out.extend(at.into_iter().find(had).map(|q| p.ask(q, true)));
     }
     out
 }

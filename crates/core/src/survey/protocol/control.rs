@@ -1,11 +1,22 @@
 //! Readings to be taken again: those that disagree, and those that nothing checks.
 
+use std::collections::BTreeSet;
+
 use super::Ask;
+use super::basic::ALIKE;
 use super::words::Words;
 use crate::project::survey::{Quantity, Side, ThingDim, Thoroughness};
+use crate::survey::blunder::Control;
 
 /// An error larger than this would have to be found, mm (Baarda's reliability, a choice of size).
 pub const FOUND: f64 = 15.0;
+
+/// A reading suits its neighbours when they expect it to within this, mm, and it lies this near to that, mm:
+/// a slip of 25 mm would leave it further off in 97 of 100 (choices).
+const SUITS: f64 = 9.0;
+const SUITED: f64 = 8.0;
+/// Things of one kind that begin this near to each other stand opposite, mm.
+const OPPOSITE: f64 = 60.0;
 
 /// What disagrees, in the order of how badly.
 pub fn again(p: &Words) -> Vec<Ask> {
@@ -31,21 +42,32 @@ pub fn again(p: &Words) -> Vec<Ask> {
     out
 }
 
+/// Nothing would show a slip in it: neither a check, nor that it suits its neighbours so well that a slip of
+/// an inch cannot be in it.
+fn is_loose(c: &Control) -> bool {
+    c.found > FOUND && !(c.doubt <= SUITS && c.off.abs() <= SUITED)
+}
+
 /// Readings in which an error would go unnoticed; in a quick survey that is accepted.
 pub fn unchecked(p: &Words) -> Vec<Ask> {
     let needed = p.project.survey.protocol == Thoroughness::Full;
     let mut out: Vec<Ask> = Vec::new();
-    let loose = |key: &str| {
-        let mut own = p.model.judged.control.iter().filter(|(_, k, _)| k == key);
-        own.any(|(_, _, found)| *found > FOUND)
-    };
-    for (_, key, found) in &p.model.judged.control {
-        if *found <= FOUND || out.iter().any(|a| a.key == *key) {
-            continue;
-        }
+    let open: BTreeSet<&str> = p
+        .model
+        .judged
+        .control
+        .iter()
+        .filter(|c| is_loose(c))
+        .map(|c| c.key.as_str())
+        .collect();
+    let loose = |key: &str| open.contains(key);
+    for key in open.iter().copied() {
         let Some(k) = p.model.known.get(key) else {
             continue;
         };
+        if alike(p, &k.quantity) {
+            continue;
+        }
         let check = match &k.quantity {
             Quantity::Wall { side, x, z } => {
                 let far = Quantity::Wall {
@@ -98,6 +120,42 @@ pub fn unchecked(p: &Words) -> Vec<Ask> {
         }
     }
     out
+}
+
+/// The same dimension of the thing opposite agrees: a slip in either would show.
+fn alike(p: &Words, q: &Quantity) -> bool {
+    let Quantity::Thing { id, dim, z } = q else {
+        return false;
+    };
+    let things = &p.project.survey.things;
+    let Some(own) = things.get(id) else {
+        return false;
+    };
+    let number = |id: &str, dim, z| p.model.number(id, dim, z).map(|n| n.0);
+    let opposite = things
+        .iter()
+        .filter(|(_, t)| t.kind == own.kind && t.side != own.side);
+    let near = |a: Option<f64>, b: Option<f64>, mm: f64| {
+        a.zip(b).is_some_and(|(a, b)| (a - b).abs() <= mm)
+    };
+    // Tops are read a little under each thing's own height.
+    let theirs = |id: &str| -> Vec<Option<f64>> {
+        match z {
+            None => vec![None],
+            Some(_) => p.model.thing_heights(id).into_iter().map(Some).collect(),
+        }
+    };
+    opposite
+        .filter(|(other, _)| {
+            let start = |id: &str| number(id, ThingDim::Start, None);
+            near(start(id), start(other), OPPOSITE)
+        })
+        .any(|(other, _)| {
+            theirs(other).into_iter().any(|at| {
+                let same_height = near(at.or(Some(0.0)), z.or(Some(0.0)), OPPOSITE / 3.0);
+                same_height && near(number(id, *dim, *z), number(other, *dim, at), ALIKE)
+            })
+        })
 }
 
 fn count(p: &Words, key: &str) -> usize {

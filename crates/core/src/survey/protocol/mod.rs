@@ -12,11 +12,11 @@ use utoipa::ToSchema;
 
 use super::model::Model;
 use super::place::Place;
-use crate::project::Project;
-use crate::project::survey::{Form, Quantity, Survey, Thing, Thoroughness};
+use crate::project::survey::{Build, Form, Quantity, Survey, Thing, Thoroughness};
+use crate::project::{Project, VehicleKind};
 use crate::units::figure::Figure;
 
-pub use basic::stations;
+pub use basic::{levels, stations};
 
 /// One number to be taken.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -111,13 +111,34 @@ pub struct Progress {
     pub sentence: String,
     /// More measuring is not worth it.
     pub enough: bool,
+    /// How many readings a full survey of such a vehicle takes, in a few words.
+    pub full: String,
+    /// How many a quick one takes.
+    pub quick: String,
+}
+
+/// How many readings surveys of such a vehicle take, from and to: full, quick. From surveys of the
+/// virtual vehicles (`make bench-survey`), not from a formula.
+pub fn counts(project: &Project) -> [(usize, usize); 2] {
+    let sloped = |t: &&Thing| t.form == Form::Sloped;
+    let odd = project.survey.things.values().filter(sloped).count();
+    let (mut full, mut quick) = match project.vehicle.kind {
+        VehicleKind::Boat => ((52, 68), (27, 38)),
+        _ => ((42, 54), (21, 30)),
+    };
+    full = (full.0 + 3 * odd, full.1 + 9 * odd);
+    quick = (quick.0 + 3 * odd, quick.1 + 8 * odd);
+    if project.survey.build == Build::High {
+        full = (full.0, full.1 + 8);
+    }
+    [full, quick]
 }
 
 /// Doubt of a panel's edge at which a survey ends, mm (one standard deviation).
 pub fn goal(of: Thoroughness) -> f64 {
     match of {
-        Thoroughness::Quick => 4.2,
-        Thoroughness::Full => 1.5,
+        Thoroughness::Quick => 3.1,
+        Thoroughness::Full => 1.6,
     }
 }
 
@@ -214,6 +235,8 @@ fn progress(p: &words::Words, asks: &[Ask], edges: Option<f64>) -> Progress {
             minutes.max(1.0)
         ),
     };
+    let [full, quick] = counts(p.project);
+    let words = |(from, to)| format!("{from} to {to} readings");
     Progress {
         edges: edges.map(|e| p.w.figure(2.0 * e)),
         goal: p.w.figure(goal),
@@ -221,5 +244,7 @@ fn progress(p: &words::Words, asks: &[Ask], edges: Option<f64>) -> Progress {
         minutes,
         sentence,
         enough,
+        full: words(full),
+        quick: words(quick),
     }
 }

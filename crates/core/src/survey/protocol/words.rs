@@ -2,7 +2,7 @@
 
 use super::{Ask, Expected, Instead, Target};
 use crate::project::Project;
-use crate::project::survey::{Quantity, REAR, ThingDim};
+use crate::project::survey::{Level, Quantity, REAR, ThingDim};
 use crate::survey::drawing::what;
 use crate::survey::model::Model;
 use crate::survey::place::place;
@@ -14,6 +14,8 @@ pub struct Words<'a> {
     pub project: &'a Project,
     /// The vehicle so far.
     pub model: &'a Model,
+    /// Heights at which walls are measured, ascending.
+    pub levels: Vec<Level>,
     /// Writes lengths.
     pub w: Writer,
 }
@@ -23,6 +25,7 @@ impl<'a> Words<'a> {
         Words {
             project,
             model,
+            levels: super::basic::levels(project, model),
             w: project.writer(),
         }
     }

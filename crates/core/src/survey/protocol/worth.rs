@@ -3,7 +3,7 @@
 
 use super::words::{Words, minutes};
 use super::{Ask, Room, goal};
-use crate::project::survey::{Quantity, Side, Thoroughness};
+use crate::project::survey::{Build, Quantity, Side, Thoroughness};
 use crate::survey::signal::{Signal, Term};
 
 /// Places at which a panel's edge is looked at along each wall.
@@ -27,16 +27,24 @@ fn heights(p: &Words) -> Vec<f64> {
         .filter_map(|(_, d)| Some([d.underside?, d.underside? + d.thickness]))
         .flatten()
         .collect();
-    if own.is_empty() {
-        levels(p, 100.0)
-    } else {
-        own
+    if !p.project.survey.heights.is_empty() {
+        return p.project.survey.heights.clone();
     }
+    if own.is_empty() {
+        return levels(p, 100.0);
+    }
+    // With something up high the walls above the bed are wanted too.
+    let mut own = own;
+    if p.project.survey.build == Build::High {
+        let bed = own.iter().copied().fold(0.0, f64::max);
+        own.extend(levels(p, 140.0).into_iter().filter(|z| *z > bed));
+    }
+    own
 }
 
 /// The measured heights, and half way between them where they are further apart than `gap`.
 fn levels(p: &Words, gap: f64) -> Vec<f64> {
-    let mut zs: Vec<f64> = p.project.survey.levels.values().map(|l| l.z).collect();
+    let mut zs: Vec<f64> = p.levels.iter().map(|l| l.z).collect();
     zs.sort_by(f64::total_cmp);
     let between = zs.windows(2).filter(|w| w[1] - w[0] > gap);
     let halves: Vec<f64> = between
