@@ -6,6 +6,7 @@ mod common;
 use common::*;
 use jigfit_core::checks::Severity;
 use jigfit_core::geometry::distance_to_segment;
+use jigfit_core::geometry::region::Region;
 use jigfit_core::project::Project;
 use jigfit_core::project::deck::Split;
 use proptest::prelude::*;
@@ -344,4 +345,250 @@ proptest! {
             }
         }
     }
+}
+
+/// A folded seat, 3 in high, entered as two halves that meet at the centre, from 1200 on.
+fn with_folded_seat(mut doc: Value) -> Value {
+    for (id, side, high) in [("sl", "left", "3 in"), ("sr", "right", "70")] {
+        doc["survey"]["things"][id] =
+            json!({"kind": "folded_seat", "side": side, "name": format!("{side} seat back")});
+        for (dim, typed) in [
+            ("start", "1200"),
+            ("end", "2000"),
+            ("face", "0"),
+            ("height", high),
+        ] {
+            doc["survey"]["readings"][format!("{id}-{dim}")] = reading(thing(id, dim), typed);
+        }
+    }
+    doc
+}
+
+/// By hand: legs 230 long on the floor (300 less the rail of 70), 230 - 76.2 = 153.8 on the left half of
+/// the seat, 160 on the right; none stands half on the seam, and none overlaps another.
+#[test]
+fn legs_stand_on_what_is_there() {
+    let mut doc = with_folded_seat(box_van());
+    doc["modules"]["deck"]["supports"] = json!({"manner": "legs", "lines": 4});
+    let p = plan(&doc);
+    let mut lengths: Vec<(i64, u32)> = Vec::new();
+    for l in p.parts.iter().filter(|p| p.mark.starts_with('L')) {
+        lengths.push(((l.w.value * 10.0).round() as i64, l.count));
+        assert_eq!(
+            l.places.len(),
+            l.count as usize,
+            "each leg says where it goes"
+        );
+    }
+    lengths.sort_unstable();
+    let total: u32 = lengths.iter().map(|l| l.1).sum();
+    assert_eq!(total, 12, "{lengths:?}");
+    assert_eq!(
+        lengths.iter().map(|l| l.0).collect::<Vec<_>>(),
+        [1538, 1600, 2300]
+    );
+    assert_eq!(lengths[2].1, 6, "two lines on the floor");
+    // Footprints of one line lie side by side.
+    let feet: Vec<_> = p.decks[0]
+        .supports
+        .iter()
+        .filter(|r| r.size().1 < 100.0)
+        .collect();
+    assert_eq!(feet.len(), 12);
+    for (i, a) in feet.iter().enumerate() {
+        assert!(
+            feet[..i].iter().all(|b| a.and(b).is_empty()),
+            "two legs in one place"
+        );
+    }
+    assert!(finding(&p, "stand.").is_none());
+}
+
+/// A frame over the seat is cut to it, left and right differ, and it touches both: by hand 300 - 76.2 and
+/// 300 - 70 high.
+#[test]
+fn frames_are_cut_to_what_they_stand_on() {
+    let mut doc = with_folded_seat(box_van());
+    doc["modules"]["deck"]["supports"] = json!({"manner": "frames", "lines": 4});
+    let p = plan(&doc);
+    let f = p
+        .parts
+        .iter()
+        .find(|p| p.name.contains("frame, 13"))
+        .unwrap();
+    assert!((f.h.value - 230.0).abs() < 0.1, "{}", f.h.value);
+    // On the left half, which lies to the right on the card, it is 6.2 shorter below.
+    let low = |from: f64, to: f64| {
+        let own = f
+            .corners
+            .iter()
+            .filter(|c| c.u.value > from && c.u.value < to);
+        own.map(|c| c.v.value).fold(f64::INFINITY, f64::min)
+    };
+    let middle = f.way.centre.unwrap()[0][0];
+    assert!(low(-1.0, middle - 10.0).abs() < 0.1);
+    assert!((low(middle + 10.0, 1e9) - 6.2).abs() < 0.1);
+}
+
+/// Where something stands that carries nothing the leg moves aside, and where there is no room at all it is
+/// told.
+#[test]
+fn what_cannot_be_stood_on_is_not() {
+    let mut doc = box_van();
+    doc["modules"]["deck"]["supports"] = json!({"manner": "legs", "lines": 2});
+    doc["survey"]["things"]["box"] =
+        json!({"kind": "power_box", "side": "left", "name": "power box", "form": "free"});
+    let dims = [
+        ("start", "0"),
+        ("end", "200"),
+        ("face", "-60"),
+        ("far", "60"),
+        ("height", "90"),
+    ];
+    for (dim, typed) in dims {
+        doc["survey"]["readings"][format!("b-{dim}")] = reading(thing("box", dim), typed);
+    }
+    let p = plan(&doc);
+    let middle = p.decks[0]
+        .supports
+        .iter()
+        .filter(|r| r.bounds().0 < 50.0 && r.size().1 < 100.0)
+        .map(Region::bounds)
+        .min_by(|a, b| (a.1 + a.3).abs().total_cmp(&(b.1 + b.3).abs()))
+        .unwrap();
+    assert!(middle.1 > 60.0 || middle.3 < -60.0, "{middle:?}");
+    for (dim, typed) in [("face", "-690"), ("far", "690")] {
+        doc["survey"]["readings"][format!("b-{dim}")] = reading(thing("box", dim), typed);
+    }
+    let p = plan(&doc);
+    assert_eq!(level(&p, "stand.deck"), Some(Severity::Stop));
+}
+
+/// Every part says which face is seen and what lies along its edges; two that look alike say so, and the
+/// frame whose notch fits only one way has its centre line.
+#[test]
+fn parts_say_which_way_round_they_go() {
+    let p = plan(&with_wells(box_van()));
+    for part in &p.parts {
+        assert!(!part.way.face.is_empty(), "{}", part.name);
+        let sides = [
+            &part.way.left,
+            &part.way.right,
+            &part.way.top,
+            &part.way.bottom,
+        ];
+        assert!(sides.iter().any(|s| !s.is_empty()), "{}", part.name);
+        assert!(part.then[0].contains(&part.mark), "{}", part.then[0]);
+    }
+    let left = p
+        .parts
+        .iter()
+        .find(|p| p.name.contains("left half"))
+        .unwrap();
+    assert_eq!(
+        (left.way.top.as_str(), left.way.bottom.as_str()),
+        ("left wall", "joint to the right piece")
+    );
+    assert_eq!(
+        (left.way.left.as_str(), left.way.right.as_str()),
+        ("rear: threshold", "front")
+    );
+    let frames: Vec<_> = p.parts.iter().filter(|p| p.mark.starts_with('F')).collect();
+    // By hand: the bay is symmetrical, so the centre line halves a frame.
+    for f in &frames {
+        let centre = f.way.centre.unwrap()[0][0];
+        assert!(
+            (centre - f.w.value / 2.0).abs() < 0.5,
+            "{centre} of {}",
+            f.w.value
+        );
+    }
+    assert!(
+        frames
+            .iter()
+            .any(|f| f.then.iter().any(|t| t.contains("looks like")))
+    );
+}
+
+/// By hand: frames 60 wide round two windows leave 300 - 120 = 180 high and under 610 wide. A box 170 high
+/// goes through, one 250 high does not and is not called fine; on legs it is.
+#[test]
+fn what_cannot_get_in_is_not_fine() {
+    let mut doc = box_van();
+    doc["gear"] = json!({
+        "low": {"name": "Low bin", "w": 400, "d": 300, "h": 170},
+        "tall": {"name": "Tall bin", "w": 400, "d": 300, "h": 250},
+    });
+    let p = plan(&doc);
+    let fine = finding(&p, "heights-fit").unwrap();
+    assert!(
+        fine.sentence.contains("Low bin") && !fine.sentence.contains("Tall bin"),
+        "{}",
+        fine.sentence
+    );
+    assert_eq!(level(&p, "way-in.deck.tall"), Some(Severity::Look));
+    doc["modules"]["deck"]["supports"] = json!({"manner": "ledgers"});
+    doc["gear"]["tall"]["h"] = json!(229);
+    let p = plan(&doc);
+    assert!(
+        finding(&p, "heights-fit")
+            .unwrap()
+            .sentence
+            .contains("Tall bin")
+    );
+    assert!(finding(&p, "way-in.").is_none());
+}
+
+/// By hand: wells 200 deep on both sides of 1400 leave 1000 less clearances: under 600 each for two, which
+/// is told, and enough for one.
+#[test]
+fn the_width_between_wells_is_told() {
+    let mut doc = with_wells(box_van());
+    doc["people"] =
+        json!({"a": {"name": "A", "stature": 1700}, "b": {"name": "B", "stature": 1700}});
+    let p = plan(&doc);
+    assert_eq!(level(&p, "sleep.deck"), Some(Severity::Look));
+    let numbers = &finding(&p, "sleep.deck").unwrap().numbers;
+    let left = numbers[2].figure.as_ref().unwrap().value;
+    assert!(left > 985.0 && left < 996.0, "{left}");
+    doc["people"] = json!({"a": {"name": "A", "stature": 1700}});
+    assert_eq!(level(&plan(&doc), "sleep.deck"), Some(Severity::Fine));
+    assert!(finding(&plan(&box_van()), "sleep.").is_none());
+}
+
+/// Two pieces that meet over one edge of 15 mm have 7.5 mm each to lie on.
+#[test]
+fn pieces_on_one_thin_edge_are_told() {
+    let mut doc = box_van();
+    doc["modules"]["deck"]["split"] = json!("across");
+    let p = plan(&doc);
+    let f = finding(&p, "rest.deck").unwrap();
+    assert!(f.sentence.contains("7.5 mm"), "{}", f.sentence);
+    doc["modules"]["deck"]["supports"] = json!({"thickness": 27});
+    assert!(finding(&plan(&doc), "rest.").is_none());
+}
+
+/// 15 mm is not 9/16: a board is called what it is sold as, and worked out as thick as it is. Stock in
+/// inches serves choices in millimetres where a seller would say it is the same board.
+#[rstest]
+#[case("5/8 in", 15.1, 15.0, "5/8 in birch ply")]
+#[case("15 mm", 14.6, 15.875, "15 mm birch ply")]
+#[case("18 mm", 18.3, 15.0, "15 mm birch ply")]
+fn boards_have_a_name_and_a_thickness(
+    #[case] name: &str,
+    #[case] measured: f64,
+    #[case] wanted: f64,
+    #[case] called: &str,
+) {
+    let mut doc = box_van();
+    doc["units"] = json!({"system": "in", "tape": "in"});
+    doc["modules"]["deck"]["thickness"] = json!(wanted);
+    doc["modules"]["deck"]["supports"] = json!({"thickness": wanted});
+    doc["stock"] = json!({"s": {"material": "birch-ply", "name": name, "thickness": measured, "w": 2440, "h": 1220}});
+    let p = plan(&doc);
+    let d = p.parts.iter().find(|p| p.mark == "D1").unwrap();
+    assert_eq!(d.stuff, called);
+    let same = (measured - d.thickness.value).abs() < 1e-9;
+    assert_eq!(same, name != "18 mm", "an 18 mm board is no 15 mm board");
+    assert_eq!(p.sheets[0].assumed, name == "18 mm");
 }

@@ -95,6 +95,10 @@ pub struct Worked {
     pub beyond: bool,
     /// Separate pieces of free space.
     pub free_pieces: usize,
+    /// Lines at which something could not stand, mm in, and on which side.
+    pub missing: Vec<(f64, &'static str)>,
+    /// At each support line, from the rear: the openings left in it, width and height, mm.
+    pub ways: Vec<Vec<(f64, f64)>>,
     /// Support lines.
     pub lines: Vec<f64>,
 }
@@ -180,6 +184,8 @@ pub fn work(
     let Support {
         blanks: carried,
         plan,
+        missing,
+        ways,
     } = support;
     blanks.extend(carried);
     let parts = marking::parts(id, blanks, project, &w);
@@ -213,6 +219,8 @@ pub fn work(
         held: low.held,
         beyond: model.is_beyond(underside),
         free_pieces: whole.len(),
+        missing,
+        ways,
         lines,
     })
 }

@@ -1,9 +1,11 @@
 //! What carries a deck: frames of ply on edge, rails on legs, or ledgers with rails between them.
 
+use super::ground::{Ground, Stand};
 use super::joint::bounds;
 use crate::cutting::nest::PartGrain;
 use crate::geometry::inset::EdgeClearance;
 use crate::geometry::region::Region;
+use crate::parts::way::Way;
 use crate::parts::{Blank, Why};
 use crate::project::deck::{Deck, Manner};
 use crate::project::survey::Side;
@@ -27,6 +29,10 @@ pub struct Support {
     pub blanks: Vec<Blank>,
     /// Their footprints.
     pub plan: Vec<Region>,
+    /// Lines at which something could not stand, mm in, and on which side.
+    pub missing: Vec<(f64, &'static str)>,
+    /// At each line, from the rear: the openings left in it, width and height, mm.
+    pub ways: Vec<Vec<(f64, f64)>>,
 }
 
 struct Job<'a> {
@@ -69,13 +75,17 @@ impl Job<'_> {
         self.deck.supports.thickness
     }
 
-    /// Height of the floor at `x`: the user's own region first, then the survey.
+    fn ground(&self) -> Ground<'_> {
+        Ground {
+            model: self.model,
+            deck: self.deck,
+            clearance: self.clearance,
+        }
+    }
+
+    /// Height of the floor at `x` on the centre line.
     fn floor(&self, x: f64) -> f64 {
-        self.deck
-            .leg_regions
-            .values()
-            .find(|r| x >= r.from && x <= r.to)
-            .map_or_else(|| self.model.floor(x), |r| r.floor)
+        self.ground().floor(x, 0.0)
     }
 
     /// Stretch of the deck across the bay at `x`.
@@ -98,7 +108,8 @@ impl Job<'_> {
         let faces = self
             .model
             .things()
-            .filter(|o| o.side == side && self.crosses(o.x, x) && o.z.0 <= z && o.z.1 > z)
+            .filter(|o| o.side == side && !o.carries && self.crosses(o.x, x))
+            .filter(|o| o.z.0 <= z && o.z.1 > z)
             .map(|o| o.face);
         Some(faces.fold(wall, f64::min) - self.clearance)
     }
@@ -128,16 +139,17 @@ impl Job<'_> {
             then: vec!["pilot every screw into an edge".into()],
             why: vec![],
             plane: 0.0,
+            way: Way::default(),
+            places: vec![],
         }
     }
 
-    fn height_why(&self, about: &str, x: f64, less: &[(&str, f64)]) -> Why {
-        let floor = self.floor(x);
-        let mut total = self.underside() - floor;
+    fn height_why(&self, about: &str, x: f64, on: &Stand, less: &[(&str, f64)]) -> Why {
+        let mut total = self.underside() - on.z;
         let mut steps = vec![
             self.w.step("", "deck underside", self.underside()),
             self.w
-                .step("-", format!("floor, {} in", self.w.say(x)), floor),
+                .step("-", format!("{}, {} in", on.what, self.w.say(x)), on.z),
         ];
         for (label, mm) in less {
             total -= mm;
@@ -153,8 +165,13 @@ impl Job<'_> {
     fn frames(&self, lines: &[f64]) -> Support {
         let mut out = Support::default();
         for (i, x) in lines.iter().enumerate() {
-            for region in self.frame(*x) {
-                let (y0, _, y1, _) = region.bounds();
+            let frames = self.frame(*x);
+            if frames.is_empty() {
+                out.missing.push((*x, ""));
+            }
+            let mut ways = Vec::new();
+            for region in frames {
+                let (y0, z0, y1, _) = region.bounds();
                 out.plan.push(self.footprint(*x, y0, y1));
                 let mut blank = self.blank(
                     format!("frame-{}", i + 1),
@@ -163,9 +180,12 @@ impl Job<'_> {
                     region,
                 );
                 blank.windows = self.windows(*x, &blank.marked);
+                ways.extend(blank.windows.iter().map(Region::size));
                 blank.relief = self.deck.internal_radius;
                 blank.plane = *x;
-                blank.why = vec![self.height_why("height", *x, &[])];
+                let on = self.ground().named(*x, z0);
+                blank.why = vec![self.height_why("height", *x, &on, &[])];
+                blank.way = Way::frame(y0, blank.marked.size(), i, lines.len());
                 blank.then.insert(
                     0,
                     if blank.windows.is_empty() {
@@ -176,6 +196,7 @@ impl Job<'_> {
                 );
                 out.blanks.push(blank);
             }
+            out.ways.push(ways);
         }
         out
     }
@@ -190,28 +211,26 @@ impl Job<'_> {
         let Some(section) = self.model.section(x, top) else {
             return vec![];
         };
-        let (y0, z0, y1, _) = section.bounds();
-        // The user's floor may be above or below the surveyed one.
-        let own = Region::rectangle(y0 - 1.0, floor, y1 + 1.0, top);
-        let base = if floor < z0 {
-            let shifted = section.outer.iter().map(|p| {
-                let z = if p[1] <= z0 + 0.5 { floor } else { p[1] };
-                [p[0], z]
-            });
-            Region {
-                outer: shifted.collect(),
-                holes: vec![],
-            }
-        } else {
-            section
+        let (y0, _, y1, _) = section.bounds();
+        // From what the frame stands on, left and right each, up to the deck.
+        let ends = (y0 - 50.0, y1 + 50.0);
+        let profile = self.ground().profile(x, ends);
+        let lowest = profile.iter().map(|p| p[1]).fold(f64::INFINITY, f64::min);
+        let mut own = vec![[ends.1, top], [ends.0, top]];
+        own.extend(profile.iter().copied());
+        own.reverse();
+        let own = Region {
+            outer: own,
+            holes: vec![],
         };
+        let base = section.stretched_down(lowest);
         let Some(section) = base.and(&own).into_iter().next() else {
             return vec![];
         };
         let wells = self
             .model
             .things()
-            .filter(|o| self.crosses(o.x, x))
+            .filter(|o| !o.carries && self.crosses(o.x, x))
             .map(|o| match o.side {
                 Side::Left => {
                     let far = o.far.unwrap_or(y1 + 50.0);
@@ -231,7 +250,19 @@ impl Job<'_> {
             bay: section,
             obstacles: wells.collect(),
             clearance: self.clearance,
-            edge_clearance: vec![touch(floor), touch(top)],
+            edge_clearance: profile
+                .windows(2)
+                .map(|w| EdgeClearance {
+                    a: w[0],
+                    b: w[1],
+                    clearance: if (w[1][0] - w[0][0]).abs() > 0.5 {
+                        0.0
+                    } else {
+                        self.clearance
+                    },
+                })
+                .chain([touch(top)])
+                .collect(),
             ..Bounds::default()
         };
         let (_, mut pieces, _) = free_panel(&bounds);
@@ -254,15 +285,19 @@ impl Job<'_> {
                 .fold(f64::INFINITY, f64::min)
         };
         let (left, right) = (free(Side::Left) - BORDER, free(Side::Right) - BORDER);
-        let (lo, hi) = (z0 + BORDER, z1 - BORDER);
+        let hi = z1 - BORDER;
         let post = BORDER / 2.0;
-        if hi - lo < LEAST_WINDOW {
-            return vec![];
-        }
+        // Above what the frame stands on in that stretch.
+        let low = |a: f64, b: f64| {
+            let profile = self.ground().profile(x, (a, b));
+            profile.iter().map(|p| p[1]).fold(z0, f64::max) + BORDER
+        };
         [(post, left), (-right, -post)]
             .into_iter()
             .filter(|(a, b)| b - a >= LEAST_WINDOW)
-            .map(|(a, b)| Region::rectangle(a.round(), lo.round(), b.round(), hi.round()))
+            .map(|(a, b)| (a, b, low(a, b)))
+            .filter(|(.., lo)| hi - lo >= LEAST_WINDOW)
+            .map(|(a, b, lo)| Region::rectangle(a.round(), lo.round(), b.round(), hi.round()))
             .collect()
     }
 
@@ -274,6 +309,8 @@ impl Job<'_> {
             Region::rectangle(0.0, 0.0, y1 - y0, RAIL),
         );
         rail.plane = x;
+        rail.way = Way::rail(y0, (y1 - y0, RAIL));
+        rail.places = vec![format!("{} in", self.w.say(x))];
         rail.why = vec![Why {
             about: "length".into(),
             total: self.w.figure(y1 - y0),
@@ -293,16 +330,32 @@ impl Job<'_> {
             };
             out.blanks.push(self.rail(i, *x, y0, y1));
             out.plan.push(self.footprint(*x, y0, y1));
-            let height = self.underside() - RAIL - self.floor(*x);
-            if height < LEAST {
+            let under = self.underside() - RAIL;
+            if under - self.floor(*x) < LEAST {
+                out.ways.push(vec![]);
                 continue;
             }
-            // A leg stands on the floor, not on a wheel well.
+            // A leg stands on the floor, a hump or a folded seat, not on a wheel well.
             let z = self.floor(*x) + 1.0;
             let foot =
                 |side: Side, edge: f64| self.free(side, *x, z).unwrap_or(edge).min(edge).max(RAIL);
             let (left, right) = (foot(Side::Left, y1), foot(Side::Right, -y0));
-            for (j, y) in [left - RAIL, -RAIL / 2.0, -right].into_iter().enumerate() {
+            let wanted = [
+                ("left", left - RAIL),
+                ("middle", -RAIL / 2.0),
+                ("right", -right),
+            ];
+            let mut taken: Vec<(f64, f64)> = Vec::new();
+            for (j, (place, y)) in wanted.into_iter().enumerate() {
+                let half = self.thickness() / 2.0;
+                let along = (*x - half, *x + half);
+                let found = self.ground().find(along, y, RAIL, (-right, left), &taken);
+                let Some((y, on)) = found.filter(|(_, on)| under - on.z >= LEAST) else {
+                    out.missing.push((*x, place));
+                    continue;
+                };
+                taken.push((y, y + RAIL));
+                let height = under - on.z;
                 let mut leg = self.blank(
                     format!("leg-{}-{}", i + 1, j + 1),
                     "L",
@@ -310,10 +363,24 @@ impl Job<'_> {
                     Region::rectangle(0.0, 0.0, height, RAIL),
                 );
                 leg.plane = *x;
-                leg.why = vec![self.height_why("length", *x, &[("rail", RAIL)])];
+                leg.places = vec![format!(
+                    "{} in, {place}, on the {}",
+                    self.w.say(*x),
+                    on.what
+                )];
+                leg.way = Way::leg();
+                leg.why = vec![self.height_why("length", *x, &on, &[("rail", RAIL)])];
                 out.blanks.push(leg);
                 out.plan.push(self.footprint(*x, y, y + RAIL));
             }
+            taken.sort_by(|a, b| a.0.total_cmp(&b.0));
+            let mut stops = vec![-right];
+            stops.extend(taken.iter().flat_map(|t| [t.0, t.1]));
+            stops.push(left);
+            let gaps = stops.chunks(2).filter_map(|g| Some(g.get(1)? - g[0]));
+            let high = under - self.floor(*x);
+            out.ways
+                .push(gaps.filter(|g| *g > 1.0).map(|g| (g, high)).collect());
         }
         out
     }
@@ -325,6 +392,8 @@ impl Job<'_> {
             if let Some((y0, y1)) = self.reach(*x) {
                 out.blanks.push(self.rail(i, *x, y0 + t, y1 - t));
                 out.plan.push(self.footprint(*x, y0 + t, y1 - t));
+                let high = self.underside() - RAIL - self.floor(*x);
+                out.ways.push(vec![(y1 - y0, high.max(0.0))]);
             }
         }
         // A ledger runs along a wall except where a wheel well comes up to it.
@@ -358,6 +427,8 @@ impl Job<'_> {
                         .into(),
                 );
                 ledger.plane = a;
+                ledger.way = Way::ledger(side);
+                ledger.places = vec![format!("{} in, {} wall", self.w.say(a), side.word())];
                 out.blanks.push(ledger);
                 let middle = (a + b) / 2.0;
                 if let Some(wall) = self.model.offset(side, middle, self.underside()) {

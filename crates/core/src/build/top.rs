@@ -6,6 +6,7 @@ use super::why::edge_why;
 use crate::cutting::nest::PartGrain;
 use crate::geometry::region::Region;
 use crate::geometry::relief::relieve;
+use crate::parts::way::Way;
 use crate::parts::{Blank, Why};
 use crate::project::deck::{Deck, Top};
 use crate::survey::model::{Model, Obstacle};
@@ -51,6 +52,7 @@ pub fn panels(
     clearance: &Why,
     w: &Writer,
 ) -> Vec<Blank> {
+    let whole = joint::bounds(&parting.pieces);
     let blank = |i: usize, region: Region, name: String, letter, vents: Vec<([f64; 2], f64)>| {
         let mut then = vec![
             format!("ease all edges {}", w.say(2.0)),
@@ -79,6 +81,8 @@ pub fn panels(
             then,
             why: edge_why(&region, deck, model, crossing, clearance, w),
             plane: deck.underside.unwrap_or(0.0),
+            way: Way::deck(&region, whole, &parting.xs, &parting.ys),
+            places: vec![],
             marked: region,
         }
     };

@@ -1,4 +1,4 @@
-//! Does everything stand under the deck, and between its supports?
+//! Does everything stand under the deck, and between its supports, and is there a way in for it?
 
 use super::{Ctx, DeckCtx, Finding, Severity, cost_of_height, set};
 use crate::build::supports::RAIL;
@@ -25,7 +25,10 @@ fn heights(ctx: &Ctx, d: &DeckCtx) -> Vec<Finding> {
         let Some(i) = item(g) else { continue };
         let needs = i.h + i.clearance;
         if needs <= underside + 1e-6 {
-            good.push(format!("{} (+{})", g.name, ctx.w.say(underside - needs)));
+            match no_way(d, g) {
+                None => good.push(format!("{} (+{})", g.name, ctx.w.say(underside - needs))),
+                Some(opening) => out.push(cannot_get_in(ctx, d, id, g, opening)),
+            }
             continue;
         }
         let mut f = Finding::new(
@@ -91,6 +94,68 @@ fn heights(ctx: &Ctx, d: &DeckCtx) -> Vec<Finding> {
         );
     }
     out
+}
+
+/// The largest opening on the way to the place where it could stand, if it does not go through it: from the
+/// rear it passes one support after the other.
+fn no_way(d: &DeckCtx, g: &Gear) -> Option<(f64, f64)> {
+    let worked = d.worked?;
+    let (w, depth, h) = (g.w?, g.d?, g.h?);
+    let through = |(a, b): &(f64, f64)| {
+        let fits = |p: f64, q: f64| p <= *a + 1e-6 && q <= *b + 1e-6;
+        [(w, h), (depth, h), (w, depth)]
+            .into_iter()
+            .any(|(p, q)| fits(p, q) || fits(q, p))
+    };
+    let largest = |ways: &Vec<(f64, f64)>| {
+        let all = ways.iter().copied();
+        all.max_by(|a, b| (a.0 * a.1).total_cmp(&(b.0 * b.1)))
+    };
+    // The first support is the one it has to pass to stand anywhere under the deck.
+    let first = worked.ways.first()?;
+    if first.iter().any(through) {
+        return None;
+    }
+    Some(largest(first).unwrap_or((0.0, 0.0)))
+}
+
+fn cannot_get_in(ctx: &Ctx, d: &DeckCtx, id: &str, g: &Gear, opening: (f64, f64)) -> Finding {
+    let frames = d.deck.supports.manner == Manner::Frames;
+    let what = if frames { "frame" } else { "supports" };
+    let sentence = if opening.0 * opening.1 > 0.0 {
+        format!(
+            "{} stands under the {}, but does not go in from behind: the rear {what} leaves {} by {}. It goes in with the deck lifted off.",
+            g.name,
+            d.deck.name,
+            ctx.w.bare(opening.0),
+            ctx.w.say(opening.1)
+        )
+    } else {
+        format!(
+            "{} stands under the {}, but the rear {what} leaves no opening. It goes in with the deck lifted off.",
+            g.name, d.deck.name
+        )
+    };
+    let f = Finding::new(
+        format!("way-in.{}.{id}", d.id),
+        Severity::Look,
+        "layout",
+        sentence,
+    )
+    .rule(
+        "a thing goes through an opening that two of its sides fit",
+        "geometry",
+    )
+    .show("layout", id.to_string());
+    if frames {
+        f.offer(
+            "Rails on legs instead of frames".into(),
+            "open between the legs".into(),
+            set(d.at("supports/manner"), "legs".into()),
+        )
+    } else {
+        f
+    }
 }
 
 /// The height of a thing laid on its lower side, if that is lower.

@@ -14,6 +14,8 @@ mod reach;
 mod readings;
 mod sag;
 mod sheet;
+mod sleep;
+mod stand;
 mod weight;
 
 use serde::{Deserialize, Serialize};
@@ -31,7 +33,7 @@ use crate::survey::model::Model;
 use crate::units::figure::{Step, Writer};
 
 /// All checks: a new one is one file and one line here.
-const CHECKS: [fn(&Ctx) -> Vec<Finding>; 14] = [
+const CHECKS: [fn(&Ctx) -> Vec<Finding>; 16] = [
     readings::check,
     datum::check,
     bay::check,
@@ -41,6 +43,8 @@ const CHECKS: [fn(&Ctx) -> Vec<Finding>; 14] = [
     clearance::check,
     cover::check,
     sag::check,
+    stand::check,
+    sleep::check,
     door::check,
     sheet::check,
     air::check,

@@ -111,6 +111,20 @@ impl Region {
         self.polygon().unsigned_area()
     }
 
+    /// With its lowest edge moved down to `z`, if that is lower.
+    #[must_use]
+    pub fn stretched_down(&self, z: f64) -> Region {
+        let lowest = self.bounds().1;
+        let outer = self.outer.iter().map(|p| {
+            let low = z < lowest && p[1] <= lowest + 0.5;
+            [p[0], if low { z } else { p[1] }]
+        });
+        Region {
+            outer: outer.collect(),
+            holes: self.holes.clone(),
+        }
+    }
+
     /// `(x0, y0, x1, y1)`.
     pub fn bounds(&self) -> (f64, f64, f64, f64) {
         match self.polygon().bounding_rect() {

@@ -21,6 +21,7 @@ pub fn parts(module: &str, blanks: Vec<Blank>, project: &Project, w: &Writer) ->
         };
         if let Some(same) = out.iter_mut().find(|p| same(p, &part)) {
             same.count += 1;
+            same.places.extend(part.places);
             continue;
         }
         let n = numbers.entry(blank.letter).or_default();
@@ -28,7 +29,38 @@ pub fn parts(module: &str, blanks: Vec<Blank>, project: &Project, w: &Writer) ->
         part.mark = format!("{}{n}", blank.letter);
         out.push(part);
     }
+    tell_apart(&mut out);
     out
+}
+
+/// Two parts whose blanks differ by less than this look alike, mm.
+const ALIKE: f64 = 12.0;
+
+/// What is written on each board: which way round it goes, and what it must not be taken for.
+fn tell_apart(parts: &mut [Part]) {
+    let seen: Vec<_> = parts
+        .iter()
+        .map(|p| (p.mark.clone(), p.thickness.value, p.w.value, p.h.value))
+        .collect();
+    for part in parts.iter_mut() {
+        let (w, h) = (part.w.value, part.h.value);
+        let like = seen.iter().filter(|(mark, t, a, b)| {
+            let near = |a: f64, b: f64| (a - b).abs() < ALIKE;
+            *mark != part.mark
+                && near(*t, part.thickness.value)
+                && (near(*a, w) && near(*b, h) || near(*a, h) && near(*b, w))
+        });
+        let like: Vec<&str> = like.map(|s| s.0.as_str()).collect();
+        let mut first = Vec::new();
+        first.extend(part.way.to_write(&part.mark));
+        if !like.is_empty() {
+            first.push(format!(
+                "looks like {}: write its mark before you lay it down",
+                like.join(", ")
+            ));
+        }
+        part.then.splice(0..0, first);
+    }
 }
 
 /// Interchangeable: the same board cut the same way, for plain strips and frames alike.
@@ -113,6 +145,8 @@ fn part(module: &str, blank: &Blank, project: &Project, w: &Writer) -> Option<Pa
         features,
         then: blank.then.clone(),
         why: blank.why.clone(),
+        way: blank.way.clone(),
+        places: blank.places.clone(),
         at: [x0, y0, blank.plane],
     })
 }

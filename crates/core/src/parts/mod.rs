@@ -1,9 +1,12 @@
 //! The part: what is marked on a board, cut, and written on it.
 
 pub mod marking;
+pub mod way;
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
+
+use way::Way;
 
 use crate::cutting::nest::PartGrain;
 use crate::geometry::region::Region;
@@ -48,6 +51,10 @@ pub struct Part {
     pub why: Vec<Why>,
     /// Mass of one, kg.
     pub mass: f64,
+    /// Which way round it goes.
+    pub way: Way,
+    /// Where each of them goes, if there are several alike.
+    pub places: Vec<String>,
     /// Where its lower left corner lies: in plan for a deck, across the bay for a frame.
     #[schema(value_type = Vec<f64>)]
     pub at: [f64; 3],
@@ -135,4 +142,8 @@ pub struct Blank {
     pub why: Vec<Why>,
     /// Third coordinate of its plane, mm: height of a deck, station of a frame.
     pub plane: f64,
+    /// Which way round it goes.
+    pub way: Way,
+    /// Where it goes, if there may be several alike.
+    pub places: Vec<String>,
 }

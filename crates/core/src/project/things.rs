@@ -48,6 +48,10 @@ pub enum ThingKind {
     Bolt,
     /// Hump in the floor.
     Hump,
+    /// Step in the floor.
+    Step,
+    /// Back of a folded seat.
+    FoldedSeat,
     /// Pipe.
     Pipe,
     /// Fuse or power box.
@@ -63,6 +67,14 @@ pub enum ThingKind {
 }
 
 impl ThingKind {
+    /// A leg or frame may stand on it.
+    pub fn carries(self) -> bool {
+        matches!(
+            self,
+            ThingKind::Hump | ThingKind::Step | ThingKind::FoldedSeat
+        )
+    }
+
     /// What may usually be done over such a thing, and why, deferring where it is a safety part.
     pub fn caution(self) -> Option<&'static str> {
         match self {

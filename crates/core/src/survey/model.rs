@@ -221,7 +221,12 @@ impl Model {
 
     /// Height of the floor at `x` over the floor at the threshold; flat where not measured.
     pub fn floor(&self, x: f64) -> f64 {
-        self.field.value(&[Term::new(1.0, Signal::Floor, x, 0.0)])
+        self.floor_at(x, 0.0)
+    }
+
+    /// The same at `y` left of the centre line.
+    pub fn floor_at(&self, x: f64, y: f64) -> f64 {
+        self.field.value(&[Term::new(1.0, Signal::Floor, x, y)])
     }
 
     /// Floor to roof at `x`.

@@ -35,6 +35,8 @@ pub struct Obstacle {
     pub extra: f64,
     /// Whether a panel may lie over it.
     pub cover: Cover,
+    /// A leg or frame may stand on it.
+    pub carries: bool,
     form: Form,
     slices: Vec<Slice>,
 }
@@ -125,6 +127,7 @@ impl Obstacle {
             how,
             extra: thing.clearance + thing.sweep,
             cover: thing.cover,
+            carries: thing.kind.carries(),
             form: thing.form,
             slices,
         })

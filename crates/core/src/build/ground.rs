@@ -1,0 +1,164 @@
+//! What a support stands on: the floor with its slope, humps, steps and folded seats; and where it cannot
+//! stand, because something is there that carries nothing.
+
+use crate::geometry::Point;
+use crate::project::deck::Deck;
+use crate::survey::model::{Model, Obstacle};
+
+/// A foot is moved aside in steps of this, mm, and at most so far.
+const STEP: f64 = 5.0;
+const FURTHEST: f64 = 300.0;
+/// The floor is followed across the bay at every so many mm.
+const ACROSS: f64 = 150.0;
+
+/// A place to stand.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Stand {
+    /// Its height over the load floor, mm.
+    pub z: f64,
+    /// What is stood on.
+    pub what: String,
+}
+
+/// What there is to stand on under a deck.
+pub struct Ground<'a> {
+    pub model: &'a Model,
+    pub deck: &'a Deck,
+    pub clearance: f64,
+}
+
+impl Ground<'_> {
+    /// Height of the bare floor: the user's own region first, then the survey.
+    pub fn floor(&self, x: f64, y: f64) -> f64 {
+        let own = self.deck.leg_regions.values();
+        let own = own.into_iter().find(|r| x >= r.from && x <= r.to);
+        own.map_or_else(|| self.model.floor_at(x, y), |r| r.floor)
+    }
+
+    fn carrying(&self) -> impl Iterator<Item = &Obstacle> {
+        self.model.things().filter(|o| o.carries)
+    }
+
+    /// Across the bay: from its inner face to the wall, or to its far face.
+    fn across(&self, o: &Obstacle) -> (f64, f64) {
+        let b = o.plan(self.model).bounds();
+        (b.1, b.3)
+    }
+
+    /// The course of what a frame stands on at `x`, from right to left: floor, and over whatever carries.
+    /// Steps in it are upright.
+    pub fn profile(&self, x: f64, (y0, y1): (f64, f64)) -> Vec<Point> {
+        let on: Vec<(f64, f64, f64)> = self
+            .carrying()
+            .filter(|o| x >= o.x.0 && x <= o.x.1)
+            .map(|o| {
+                let (a, b) = self.across(o);
+                (a, b, o.z.1)
+            })
+            .collect();
+        let steps = ((y1 - y0) / ACROSS).ceil().clamp(1.0, 40.0);
+        let mut ys: Vec<f64> = (0..=steps as usize)
+            .map(|i| (y0 + (y1 - y0) * i as f64 / steps).min(y1))
+            .collect();
+        ys.extend(on.iter().flat_map(|o| [o.0, o.1]));
+        ys.retain(|y| *y >= y0 && *y <= y1);
+        ys.sort_by(f64::total_cmp);
+        ys.dedup_by(|a, b| (*a - *b).abs() < 0.5);
+        let height = |y: f64| {
+            let top = on.iter().filter(|o| y > o.0 && y < o.1).map(|o| o.2);
+            top.fold(self.floor(x, y), f64::max)
+        };
+        let mut out: Vec<Point> = Vec::new();
+        for w in ys.windows(2) {
+            // Just inside the stretch: at its ends the height may jump.
+            let inside = 0.01 * (w[1] - w[0]);
+            for y in [w[0] + inside, w[1] - inside] {
+                let at = if y < (w[0] + w[1]) / 2.0 { w[0] } else { w[1] };
+                out.push([at, height(y)]);
+            }
+        }
+        out.dedup_by(|a, b| (a[0] - b[0]).abs() < 1e-9 && (a[1] - b[1]).abs() < 1e-9);
+        // Level stretches need no points between their ends.
+        let mut i = 1;
+        while i + 1 < out.len() {
+            let level = |p: Point, q: Point| (p[1] - q[1]).abs() < 1e-6;
+            if level(out[i - 1], out[i]) && level(out[i], out[i + 1]) {
+                out.remove(i);
+            } else {
+                i += 1;
+            }
+        }
+        out
+    }
+
+    /// What lies at the height `z` at `x`, in words.
+    pub fn named(&self, x: f64, z: f64) -> Stand {
+        let thing = self
+            .carrying()
+            .find(|o| x >= o.x.0 && x <= o.x.1 && (o.z.1 - z).abs() < 1.0);
+        Stand {
+            z,
+            what: thing.map_or("floor".into(), |o| o.name.clone()),
+        }
+    }
+
+    /// A place `width` wide as near to `wanted` as may be, within `limits`, off what is `taken`, where a
+    /// foot stands whole on one thing.
+    pub fn find(
+        &self,
+        along: (f64, f64),
+        wanted: f64,
+        width: f64,
+        limits: (f64, f64),
+        taken: &[(f64, f64)],
+    ) -> Option<(f64, Stand)> {
+        let n = (FURTHEST / STEP) as i32;
+        let offsets = (0..=n).flat_map(|i| [f64::from(i) * STEP, -f64::from(i) * STEP]);
+        offsets.map(|d| wanted + d).find_map(|y| {
+            let inside = y >= limits.0 - 1e-6 && y + width <= limits.1 + 1e-6;
+            let free = taken.iter().all(|t| y + width <= t.0 || y >= t.1);
+            if !inside || !free {
+                return None;
+            }
+            Some((y, self.stand(along, (y, y + width))?))
+        })
+    }
+
+    /// What a foot stands on, if it stands whole on one thing and on nothing that carries nothing.
+    fn stand(&self, x: (f64, f64), y: (f64, f64)) -> Option<Stand> {
+        let c = self.clearance;
+        let (mx, my) = ((x.0 + x.1) / 2.0, (y.0 + y.1) / 2.0);
+        let mut on = Stand {
+            z: self.floor(mx, my),
+            what: "floor".into(),
+        };
+        for o in self.model.things() {
+            let (a, b) = self.across(o);
+            // What hangs high is no matter for the foot.
+            if o.z.0 > on.z + 20.0 {
+                continue;
+            }
+            let touches = |c: f64| x.1 > o.x.0 - c && x.0 < o.x.1 + c && y.1 > a - c && y.0 < b + c;
+            if !o.carries {
+                if touches(c) {
+                    return None;
+                }
+                continue;
+            }
+            if !touches(0.0) {
+                continue;
+            }
+            let whole = x.0 >= o.x.0 && x.1 <= o.x.1 && y.0 >= a && y.1 <= b;
+            if !whole {
+                return None;
+            }
+            if o.z.1 > on.z {
+                on = Stand {
+                    z: o.z.1,
+                    what: o.name.clone(),
+                };
+            }
+        }
+        Some(on)
+    }
+}

@@ -1,0 +1,74 @@
+//! Has the deck something to stand on everywhere, and do its pieces have something to lie on?
+
+use super::{Ctx, Finding, Severity, set};
+use crate::project::deck::{Manner, Split};
+
+/// A board that lies on less than this is likely to slip off, mm (a choice: half of 24).
+const LEAST_REST: f64 = 12.0;
+
+pub fn check(ctx: &Ctx) -> Vec<Finding> {
+    let mut out = Vec::new();
+    for d in ctx.decks {
+        let Some(worked) = d.worked else { continue };
+        if let Some((x, _)) = worked.missing.first() {
+            let places: Vec<String> = worked
+                .missing
+                .iter()
+                .map(|(x, side)| match *side {
+                    "" => format!("{} in", ctx.w.say(*x)),
+                    side => format!("{} in, {side}", ctx.w.say(*x)),
+                })
+                .collect();
+            let mut f = Finding::new(
+                format!("stand.{}", d.id),
+                Severity::Stop,
+                "layout",
+                format!(
+                    "Nothing to stand on for the {} here: {}. Something is in the way that carries nothing, or there is no height left.",
+                    d.deck.name,
+                    places.join("; ")
+                ),
+            )
+            .rule("each foot stands whole on floor, hump, step or folded seat", "a choice")
+            .numbers(vec![ctx.w.step("", "first such place, from the threshold", *x)])
+            .show("layout", d.id.to_string());
+            if d.deck.supports.manner != Manner::Ledgers {
+                f = f.offer(
+                    "Carry it on ledgers along the walls".into(),
+                    "nothing stands on the floor".into(),
+                    set(d.at("supports/manner"), "ledgers".into()),
+                );
+            }
+            out.push(f);
+        }
+        let rest = d.deck.supports.thickness / 2.0;
+        if !worked.parting.xs.is_empty()
+            && rest < LEAST_REST
+            && d.deck.supports.manner != Manner::Ledgers
+        {
+            let f = Finding::new(
+                format!("rest.{}", d.id),
+                Severity::Look,
+                "layout",
+                format!(
+                    "The pieces of the {} meet over one edge of {}: each has {} to lie on. Screw a batten along it, or they slip off.",
+                    d.deck.name,
+                    ctx.w.say(d.deck.supports.thickness),
+                    ctx.w.say(rest)
+                ),
+            )
+            .rule(
+                format!("at least {} to lie on", ctx.w.say(LEAST_REST)),
+                "a choice",
+            )
+            .show("layout", d.id.to_string())
+            .offer(
+                "Part it lengthwise instead".into(),
+                "the joint runs across the supports; look whether it comes through the door".into(),
+                set(d.at("split"), serde_json::json!(Split::Lengthwise)),
+            );
+            out.push(f);
+        }
+    }
+    out
+}
