@@ -200,7 +200,7 @@ test.describe("in the vehicle, 390 wide", () => {
     await page.getByLabel("What do you call it?").fill("Wagon");
     await page.getByRole("button", { name: "Start measuring" }).click();
     const question = page.locator(".question h2");
-    await expect(question).toHaveText("Length of the bay");
+    await expect(question).toHaveText("Length of the bay, at the floor");
     const wide = await page.evaluate(
       () => document.documentElement.scrollWidth,
     );
@@ -209,41 +209,155 @@ test.describe("in the vehicle, 390 wide", () => {
       for (const k of keys)
         await page.getByRole("button", { name: k, exact: true }).click();
     };
-    await press(["7", "8", "1/2"]);
-    await press(["Next"]);
-    // 78 1/2 mm is no bay.
+    await press(["7", "8", "Next"]);
+    // 78 mm is no bay.
     await expect(page.getByRole("alert")).toContainText("not possible");
-    await press([
-      "delete",
-      "delete",
-      "delete",
-      "delete",
-      "delete",
-      "delete",
-      "2",
-      "0",
-      "0",
-      "cm",
-    ]);
+    await press(["delete", "delete", "2", "0", "0", "cm"]);
     await expect(page.getByText("2000 mm")).toBeVisible();
     await press(["Next"]);
     await expect(question).toHaveText("Length of the bay, 500 mm up");
     for (const key of await page.locator(".key").all())
       expect((await key.boundingBox())!.height).toBeGreaterThanOrEqual(44);
-    // Back measures the last one again; the second reading disagrees and says so here.
-    await page.getByRole("button", { name: "Back" }).click();
-    await expect(question).toHaveText("Length of the bay, again");
-    await press(["1", "9", "0", "cm", "Next"]);
-    await expect(page.getByRole("alert")).toContainText("do not agree");
-    // One more reading would decide; it cannot be had.
-    await expect(question).toHaveText("Again: Length of the bay");
-    await page.getByRole("button", { name: "Can’t reach" }).click();
+    // The last number is mended: the old one no longer counts, and nothing contradicts.
+    await page.getByRole("button", { name: /^Mend last/ }).click();
+    await expect(page.getByLabel("What the tape says")).toHaveValue("200 cm");
+    await press(["delete", "delete", "delete", "delete", "delete", "delete"]);
+    await press(["1", "9", "9", "cm", "Next"]);
     await expect(question).toHaveText("Length of the bay, 500 mm up");
+    await expect(page.getByRole("alert")).toHaveCount(0);
+    const id = page.url().split("/")[4]!;
+    const doc = await (
+      await page.request.get(`${empty.address}/api/projects/${id}`)
+    ).json();
+    const readings = Object.values(doc.project.survey.readings) as {
+      aside: boolean;
+    }[];
+    expect(readings.map((r) => r.aside)).toEqual([true, false]);
     // The phone sleeps half way through a number, and wakes.
     await press(["2", "0"]);
     await page.reload();
     await expect(page.getByLabel("What the tape says")).toHaveValue("20");
   });
+});
+
+test.describe("with an inch tape in the vehicle", () => {
+  test.use({ viewport: { width: 390, height: 844 }, hasTouch: true });
+
+  test("whole inches by key, the mark by tapping; far off is asked back once", async ({
+    page,
+    empty,
+  }) => {
+    await page.goto(empty.address);
+    await page.getByLabel("What do you call it?").fill("Wren");
+    await page.getByText("Inches, sixteenths").click();
+    await page.getByRole("button", { name: "Start measuring" }).click();
+    const question = page.locator(".question h2");
+    await expect(question).toHaveText("Length of the bay, at the floor");
+    const entry = page.getByLabel("What the tape says");
+    const inch = page.getByRole("slider", { name: "Fraction of the inch" });
+    const box = (await inch.boundingBox())!;
+    const type = async (digits: string, sixteenth: number) => {
+      for (const k of digits)
+        await page.getByRole("button", { name: k, exact: true }).click();
+      const x = box.width * ((14 + (332 * sixteenth) / 16) / 360);
+      await inch.click({ position: { x, y: 30 } });
+    };
+    await type("39", 1);
+    await expect(entry).toHaveValue("39 1/16");
+    await expect(page.getByText("992.2 mm")).toBeVisible();
+    await page.getByRole("button", { name: "Next", exact: true }).click();
+    await expect(question).toHaveText("Length of the bay, 19 11/16″ up");
+    await expect(question.locator("mark")).toHaveText("19 11/16″ up");
+  });
+
+  test("a number that nobody expects is asked back once", async ({ page, demo }) => {
+    await page.request.patch(`${demo.address}/api/projects/moth`, {
+      headers: { "if-match": "1" },
+      data: [
+        { op: "add", path: "/units/system", value: "in" },
+        { op: "add", path: "/units/tape", value: "in" },
+      ],
+    });
+    await page.goto(`${demo.address}/p/moth/survey`);
+    const inch = page.getByRole("slider", { name: "Fraction of the inch" });
+    const box = (await inch.boundingBox())!;
+    for (const k of "24")
+      await page.getByRole("button", { name: k, exact: true }).click();
+    const x = box.width * ((14 + (332 * 7) / 16) / 360);
+    await inch.click({ position: { x, y: 30 } });
+    const next = page.getByRole("button", { name: "Next", exact: true });
+    await next.click();
+    await expect(page.getByText("24 7/16″? Expected")).toBeVisible();
+    const count = async () => {
+      const moth = await (
+        await page.request.get(`${demo.address}/api/projects/moth`)
+      ).json();
+      return Object.keys(moth.project.survey.readings).length;
+    };
+    const before = await count();
+    const stored = page.waitForResponse((r) => r.request().method() === "PATCH");
+    await next.click();
+    await stored;
+    expect(await count()).toBe(before + 1);
+  });
+});
+
+test("a phone joins over the network, types while the link is away, and is put out", async ({
+  browser,
+  page,
+  demo,
+}) => {
+  await page.goto(`${demo.address}/p/moth/survey`);
+  await page.getByRole("button", { name: "Menu" }).click();
+  await page.getByRole("button", { name: "Let a phone in" }).click();
+  await expect(page.getByText("not encrypted")).toBeVisible();
+  await page.getByRole("button", { name: "Open to my network" }).click();
+  const invitation = page.locator(".invite b");
+  await expect(invitation).toHaveText(/^http:\/\/\d+\.\d+\.\d+\.\d+:\d+\/pair\//);
+  const address = new URL((await invitation.textContent())!);
+  expect(address.hostname).not.toMatch(/^127\./);
+  // Without a token: 401 and nothing else.
+  const stranger = await page.request.get(`${address.origin}/`);
+  expect(stranger.status()).toBe(401);
+  const phone = await browser.newContext({
+    viewport: { width: 390, height: 844 },
+    hasTouch: true,
+  });
+  const there = await phone.newPage();
+  await there.goto(address.href);
+  await expect(there.getByRole("link", { name: /Moth/ })).toBeVisible();
+  // The code was good once.
+  expect((await page.request.get(address.href)).status()).toBe(401);
+  // The link goes away in the middle of the survey.
+  await there.goto(`${address.origin}/p/kingfisher/survey`);
+  const entry = there.getByLabel("What the tape says");
+  await expect(entry.or(there.getByText("Everything asked for"))).toBeVisible();
+  const before = await (
+    await page.request.get(`${demo.address}/api/projects/moth`)
+  ).json();
+  await there.goto(`${address.origin}/p/moth/survey`);
+  await expect(entry).toBeVisible();
+  await phone.setOffline(true);
+  for (const k of ["7", "0", "5"])
+    await there.getByRole("button", { name: k, exact: true }).click();
+  const next = there.getByRole("button", { name: "Next", exact: true });
+  await next.click();
+  await expect(there.getByText("keep this page")).toBeVisible();
+  await phone.setOffline(false);
+  await expect(there.getByText("keep this page")).toBeHidden({ timeout: 20_000 });
+  const after = await (
+    await page.request.get(`${demo.address}/api/projects/moth`)
+  ).json();
+  const count = (d: typeof before) =>
+    Object.keys(d.project.survey.readings).length;
+  expect(count(after)).toBe(count(before) + 1);
+  // Put out, it gets 401 again.
+  await page.getByRole("button", { name: "Look again" }).click();
+  await page.getByRole("button", { name: /^Put .* out$/ }).click();
+  await expect(page.getByText("No phone yet.")).toBeVisible();
+  const shut = await there.request.get(`${address.origin}/api/projects`);
+  expect(shut.status()).toBe(401);
+  await phone.close();
 });
 
 test("the tape bar advances through what is missing", async ({

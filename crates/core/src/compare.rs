@@ -176,13 +176,11 @@ fn called(document: &Value, path: &[String]) -> Option<String> {
     })
 }
 
+/// What is told of a place: its path, the value before and after.
+type Told<'a> = &'a mut dyn FnMut(&[String], Option<&Value>, Option<&Value>);
+
 /// Every place at which two documents differ; an entry that is new or gone is one place.
-fn walk(
-    a: &Value,
-    b: &Value,
-    path: &mut Vec<String>,
-    told: &mut dyn FnMut(&[String], Option<&Value>, Option<&Value>),
-) {
+fn walk(a: &Value, b: &Value, path: &mut Vec<String>, told: Told) {
     let (Value::Object(x), Value::Object(y)) = (a, b) else {
         if a != b {
             told(path, Some(a), Some(b));

@@ -40,6 +40,8 @@ pub struct Plan {
     pub cost: f64,
     /// What the build weighs, kg.
     pub mass: f64,
+    /// The same in the project's units.
+    pub weighs: String,
     /// The materials there are, the user's own corrections in place.
     pub materials: Vec<MaterialView>,
 }
@@ -140,7 +142,8 @@ pub fn solve_while(project: &Project, model: &Model, go_on: &dyn Fn() -> bool) -
         ladder,
         decks,
         cost: sheets.iter().map(|g| g.nest.cost).sum(),
-        mass: parts.iter().map(|p| p.mass * f64::from(p.count)).sum(),
+        mass: mass(&parts),
+        weighs: project.writer().mass(mass(&parts)),
         asks,
         materials: materials(project),
         parts,
@@ -166,6 +169,10 @@ impl Plan {
         plan.stages = stages(project, &plan);
         plan
     }
+}
+
+fn mass(parts: &[Part]) -> f64 {
+    parts.iter().map(|p| p.mass * f64::from(p.count)).sum()
 }
 
 fn materials(project: &Project) -> Vec<MaterialView> {

@@ -1,5 +1,7 @@
 //! A page to print: millimetres from the upper left corner, y down.
 
+use jigfit_core::project::Paper;
+
 /// Red, green, blue.
 pub type Rgb = (u8, u8, u8);
 
@@ -108,6 +110,34 @@ impl Page {
             title: title.into(),
             items: vec![],
         }
+    }
+
+    /// The same on another paper: drawn a little smaller where that is narrower, in its middle.
+    #[must_use]
+    pub fn on(mut self, paper: Paper) -> Page {
+        let (w, h) = match paper {
+            Paper::A4 => return self,
+            Paper::Letter => (11.0 * 25.4, 8.5 * 25.4),
+        };
+        let by = (w / self.w).min(h / self.h);
+        let (dx, dy) = ((w - by * self.w) / 2.0, (h - by * self.h) / 2.0);
+        let at = |p: &mut (f64, f64)| *p = (dx + by * p.0, dy + by * p.1);
+        for item in &mut self.items {
+            match item {
+                Item::Shape { rings, pen, .. } => {
+                    rings.iter_mut().flatten().for_each(at);
+                    if let Some(pen) = pen {
+                        pen.width *= by;
+                    }
+                }
+                Item::Text(t) => {
+                    at(&mut t.at);
+                    t.size *= by;
+                }
+            }
+        }
+        (self.w, self.h) = (w, h);
+        self
     }
 
     /// A straight line.

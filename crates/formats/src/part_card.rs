@@ -11,21 +11,39 @@ use crate::page::{BOLD, HAIR, PLY, Page, Pen, RED, SOFT, THIN};
 
 /// Where the table begins, mm from the left.
 const TABLE: f64 = 203.0;
-/// Rows of corners that go on one card.
-const ROWS: usize = 22;
 
 /// All part cards.
 pub fn pages(project: &Project, plan: &Plan) -> Vec<Page> {
     let system = project.units.system;
-    let mut pages: Vec<Page> = plan.parts.iter().map(|p| card(p, system)).collect();
+    let mut pages: Vec<Page> = plan.parts.iter().flat_map(|p| card(p, system)).collect();
     let of = pages.len();
     for (i, page) in pages.iter_mut().enumerate() {
         foot(page, &project.name, i + 1, of);
     }
-    pages
+    let paper = project.units.paper;
+    pages.into_iter().map(|p| p.on(paper)).collect()
 }
 
-fn card(part: &Part, system: System) -> Page {
+/// A line of the column on the right.
+enum Line {
+    /// A heading.
+    Head(String),
+    /// A corner: letter, across, up.
+    Corner(String, String, String),
+    /// A thing to do, with a box to tick.
+    Do(String),
+    /// Words.
+    Words(String),
+    /// Words in red.
+    Red(String),
+    /// A step of arithmetic.
+    Step(String),
+    /// A little room.
+    Gap,
+}
+
+/// The card, and more pages where one is full.
+fn card(part: &Part, system: System) -> Vec<Page> {
     let mut page = Page::a4(format!("{} {}", part.mark, part.name));
     page.say(
         12.0,
@@ -45,18 +63,26 @@ fn card(part: &Part, system: System) -> Page {
         4.0,
         false,
         format!(
-            "{} · blank {} x {}{times} · {:.1} kg each",
+            "{} · blank {} x {}{times} · {} each",
             part.stuff,
             both(&part.w, system),
             both(&part.h, system),
-            part.mass
+            part.weighs
         ),
+    );
+    page.say(
+        12.0,
+        31.0,
+        4.0,
+        true,
+        format!("Seen here: {}", part.way.face),
     );
     let f = Frame::fit(part.w.value, part.h.value, 30.0, 46.0, 150.0, 122.0);
     page.shape(f.rings(&part.outline), Some(PLY), Some(BOLD));
     grain(&mut page, part, &f);
     dimensions(&mut page, part, &f, system);
     corners(&mut page, part, &f);
+    sides(&mut page, part, &f);
     let o = f.at([0.0, 0.0]);
     page.rect(o.0 - 1.2, o.1 - 1.2, 2.4, 2.4, Some(RED), None);
     page.say(
@@ -67,8 +93,125 @@ fn card(part: &Part, system: System) -> Page {
         "mark from here: lower left corner of the blank",
     );
     page.tint(RED);
-    column(&mut page, part, system);
-    page
+    flow(page, part, column(part, system))
+}
+
+/// What lies along each edge, and the vehicle's centre line.
+fn sides(page: &mut Page, part: &Part, f: &Frame) {
+    let (w, h) = (part.w.value, part.h.value);
+    let way = &part.way;
+    for (at, upright, words) in [
+        (f.at([w / 2.0, h]), false, &way.top),
+        (f.at([w / 2.0, 0.0]), false, &way.bottom),
+        (f.at([0.0, h / 2.0]), true, &way.left),
+        (f.at([w, h / 2.0]), true, &way.right),
+    ] {
+        let middle = f.at([w / 2.0, h / 2.0]);
+        // Outside the edge, between it and the dimension lines.
+        let at = if upright {
+            (at.0 + if at.0 < middle.0 { -3.0 } else { 4.0 }, at.1)
+        } else {
+            (at.0, at.1 + if at.1 < middle.1 { -2.0 } else { 4.5 })
+        };
+        if !words.is_empty() {
+            page.figure(at.0, at.1, 3.0, upright, words.clone());
+            page.tint(SOFT);
+        }
+    }
+    if let Some([a, b]) = way.centre {
+        let pen = Pen {
+            colour: RED,
+            dashed: true,
+            ..THIN
+        };
+        page.line(f.at(a), f.at(b), pen);
+        let at = f.at(b);
+        page.say(at.0 + 1.5, at.1 - 1.5, 3.0, false, "centre line");
+        page.tint(RED);
+    }
+}
+
+/// Puts the column's lines on the card, and what does not go on it on further pages.
+fn flow(first: Page, part: &Part, lines: Vec<Line>) -> Vec<Page> {
+    const TOP: f64 = 18.0;
+    const LOW: f64 = 194.0;
+    let mut pages = vec![first];
+    let (mut x, mut y) = (TABLE, TOP);
+    for line in lines {
+        let (size, bold, indent, down) = match &line {
+            Line::Head(_) => (4.2, true, 0.0, 6.0),
+            Line::Corner(..) => (2.9, false, 0.0, 4.8),
+            Line::Do(_) => (3.4, false, 5.0, 5.0),
+            Line::Words(_) | Line::Red(_) => (3.3, false, 0.0, 4.8),
+            Line::Step(_) => (3.1, false, 2.0, 4.2),
+            Line::Gap => {
+                y += 3.0;
+                continue;
+            }
+        };
+        let words = match &line {
+            Line::Head(w) | Line::Do(w) | Line::Words(w) | Line::Red(w) | Line::Step(w) => {
+                wrap(w, size, 80.0 - indent)
+            }
+            _ => vec![String::new()],
+        };
+        if y + down * words.len() as f64 > LOW {
+            // The next column of a page of its own, or another page.
+            let own = pages.len() > 1;
+            if own && x + 90.0 < 220.0 {
+                x += 92.0;
+            } else {
+                let mut page = Page::a4(format!("{} {}, continued", part.mark, part.name));
+                page.say(
+                    12.0,
+                    18.0,
+                    6.0,
+                    true,
+                    format!("{} · {}, continued", part.mark, part.name),
+                );
+                pages.push(page);
+                x = 12.0;
+            }
+            y = if pages.len() > 1 { TOP + 10.0 } else { TOP };
+        }
+        let Some(page) = pages.last_mut() else { break };
+        if let Line::Corner(letter, across, up) = &line {
+            page.say(x, y, 3.4, true, letter.clone());
+            for (dx, figure) in [(9.0, across), (47.0, up)] {
+                page.items.push(crate::page::Item::Text(crate::page::Text {
+                    at: (x + dx, y),
+                    size,
+                    words: figure.clone(),
+                    colour: crate::page::INK,
+                    bold: false,
+                    mono: true,
+                    anchor: crate::page::Anchor::Start,
+                    upright: false,
+                }));
+            }
+            let pen = Pen {
+                colour: HAIR,
+                width: 0.2,
+                dashed: false,
+            };
+            page.line((x, y + 1.3), (x + 84.0, y + 1.3), pen);
+            y += down;
+            continue;
+        }
+        for (i, words) in words.into_iter().enumerate() {
+            if i == 0 && matches!(line, Line::Do(_)) {
+                page.rect(x, y - 2.6, 2.6, 2.6, None, Some(THIN));
+            }
+            page.say(x + indent, y, size, bold, words);
+            match line {
+                Line::Red(_) => page.tint(RED),
+                Line::Step(_) => page.tint(SOFT),
+                _ => {}
+            }
+            y += down;
+        }
+    }
+    pages
 }
 
 fn grain(page: &mut Page, part: &Part, f: &Frame) {
@@ -172,142 +315,59 @@ fn corners(page: &mut Page, part: &Part, f: &Frame) {
     }
 }
 
-/// The table of corners, what is done then, and why.
-fn column(page: &mut Page, part: &Part, system: System) {
-    let mut y = 18.0;
-    page.say(TABLE, y, 4.2, true, "Corners from the red mark");
-    y += 6.0;
-    page.say(TABLE + 9.0, y, 3.2, false, "across");
-    page.say(TABLE + 47.0, y, 3.2, false, "up");
-    y += 4.6;
-    for c in part.corners.iter().take(ROWS) {
-        page.say(TABLE, y, 3.4, true, c.letter.clone());
-        for (x, figure) in [(9.0, &c.u), (47.0, &c.v)] {
-            page.items.push(crate::page::Item::Text(crate::page::Text {
-                at: (TABLE + x, y),
-                size: 2.9,
-                words: both(figure, system),
-                colour: crate::page::INK,
-                bold: false,
-                mono: true,
-                anchor: crate::page::Anchor::Start,
-                upright: false,
-            }));
+/// The table of corners, the holes, what is done then, and why.
+fn column(part: &Part, system: System) -> Vec<Line> {
+    let mut out = vec![Line::Head("Corners from the red mark: across, up".into())];
+    let corner = |c: &jigfit_core::parts::Corner| {
+        Line::Corner(c.letter.clone(), both(&c.u, system), both(&c.v, system))
+    };
+    out.extend(part.corners.iter().map(corner));
+    out.push(Line::Gap);
+    let (reliefs, listed): (Vec<_>, Vec<_>) =
+        part.features.iter().partition(|f| f.kind == "relief");
+    if !listed.is_empty() {
+        out.push(Line::Head("Hole centres: across, up".into()));
+        for f in listed {
+            let size = match (&f.diameter, &f.size) {
+                (Some(d), _) => format!("diameter {}", both(d, system)),
+                (None, Some((w, h))) => format!("{} x {}", both(w, system), both(h, system)),
+                _ => String::new(),
+            };
+            let (u, v) = (&f.centre.0, &f.centre.1);
+            out.push(Line::Corner("+".into(), both(u, system), both(v, system)));
+            out.push(Line::Step(format!("{}, {size}", f.kind)));
         }
-        let pen = Pen {
-            colour: HAIR,
-            width: 0.2,
-            dashed: false,
-        };
-        page.line((TABLE, y + 1.3), (TABLE + 84.0, y + 1.3), pen);
-        y += 4.8;
+        out.push(Line::Gap);
     }
-    if part.corners.len() > ROWS {
-        page.say(
-            TABLE,
-            y,
-            3.0,
-            false,
-            format!(
-                "and {} more, see the table on screen",
-                part.corners.len() - ROWS
-            ),
-        );
-        y += 4.8;
+    if let Some(d) = reliefs.first().and_then(|f| f.diameter.as_ref()) {
+        out.push(Line::Red(format!(
+            "{} reliefs diameter {} at the red crosses",
+            reliefs.len(),
+            one(d, system)
+        )));
+        out.push(Line::Gap);
     }
-    y = holes(page, part, system, y + 2.0);
-    y += 3.0;
-    page.say(TABLE, y, 4.2, true, "Then");
-    for line in &part.then {
-        for (i, words) in wrap(line, 3.4, 78.0).into_iter().enumerate() {
-            y += 5.0;
-            if i == 0 {
-                page.rect(TABLE, y - 2.6, 2.6, 2.6, None, Some(THIN));
-            }
-            page.say(TABLE + 5.0, y, 3.4, false, words);
-        }
+    out.push(Line::Head("Then".into()));
+    out.extend(part.then.iter().cloned().map(Line::Do));
+    if !part.places.is_empty() {
+        out.push(Line::Gap);
+        out.push(Line::Head("Where".into()));
+        out.extend(part.places.iter().cloned().map(Line::Do));
     }
-    y += 8.0;
     for why in &part.why {
-        if y > 190.0 {
-            return;
-        }
-        page.say(
-            TABLE,
-            y,
-            3.4,
-            true,
-            format!("{} {}", one(&why.total, system), why.about),
-        );
+        out.push(Line::Gap);
+        out.push(Line::Words(format!(
+            "{} {}",
+            one(&why.total, system),
+            why.about
+        )));
         for step in &why.steps {
-            y += 4.2;
             let figure = step
                 .figure
                 .as_ref()
                 .map_or(String::new(), |v| format!("{} ", one(v, system)));
-            for words in wrap(&format!("{} {figure}{}", step.op, step.label), 3.1, 80.0) {
-                page.say(TABLE + 2.0, y, 3.1, false, words);
-                page.tint(SOFT);
-                y += 3.8;
-            }
-            y -= 3.8;
+            out.push(Line::Step(format!("{} {figure}{}", step.op, step.label)));
         }
-        y += 6.0;
     }
-}
-
-/// Vents and windows by their centres; reliefs are the red crosses.
-fn holes(page: &mut Page, part: &Part, system: System, mut y: f64) -> f64 {
-    let listed: Vec<_> = part
-        .features
-        .iter()
-        .filter(|f| f.kind != "relief")
-        .collect();
-    let reliefs = part.features.len() - listed.len();
-    if !listed.is_empty() {
-        page.say(TABLE, y, 4.2, true, "Hole centres, across x up");
-        for pair in listed.chunks(2) {
-            y += 4.6;
-            for (i, f) in pair.iter().enumerate() {
-                let size = match (&f.diameter, &f.size) {
-                    (Some(d), _) => format!("d {}", one(d, system)),
-                    (None, Some((w, h))) => format!("{} x {}", one(w, system), one(h, system)),
-                    _ => String::new(),
-                };
-                let writer = jigfit_core::units::figure::Writer {
-                    system,
-                    denominator: 16,
-                };
-                let at = f.at.map(|v| one(&writer.figure(v), system));
-                page.say(
-                    TABLE + 42.0 * i as f64,
-                    y,
-                    3.1,
-                    false,
-                    format!("{} x {}  {size}", at[0], at[1]),
-                );
-            }
-        }
-        y += 5.0;
-    }
-    if let Some(d) = part
-        .features
-        .iter()
-        .find(|f| f.kind == "relief")
-        .and_then(|f| f.diameter.as_ref())
-    {
-        page.say(
-            TABLE,
-            y,
-            3.4,
-            false,
-            format!(
-                "{reliefs} reliefs diameter {} at the red crosses",
-                one(d, system)
-            ),
-        );
-        page.tint(RED);
-        y += 5.0;
-    }
-    y
+    out
 }

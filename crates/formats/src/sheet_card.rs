@@ -15,16 +15,19 @@ pub fn pages(project: &Project, plan: &Plan) -> Vec<Page> {
     let mut pages: Vec<Page> = plan
         .sheets
         .iter()
-        .flat_map(|g| g.sheets.iter().map(|s| card(g, s, project, system)))
+        .flat_map(|g| g.sheets.iter().map(move |s| (g, s)))
+        .flat_map(|(g, s)| card(g, s, project, system))
         .collect();
     let of = pages.len();
     for (i, page) in pages.iter_mut().enumerate() {
         foot(page, &project.name, i + 1, of);
     }
-    pages
+    let paper = project.units.paper;
+    pages.into_iter().map(|p| p.on(paper)).collect()
 }
 
-fn card(g: &SheetGroup, s: &SheetView, project: &Project, system: System) -> Page {
+/// The layout, and more pages where its cuts fill one.
+fn card(g: &SheetGroup, s: &SheetView, project: &Project, system: System) -> Vec<Page> {
     let mut page = Page::a4(format!("{} {}", s.mark, g.stuff));
     page.say(12.0, 18.0, 8.0, true, format!("{} · {}", s.mark, g.stuff));
     page.say(
@@ -90,8 +93,7 @@ fn card(g: &SheetGroup, s: &SheetView, project: &Project, system: System) -> Pag
         (left - 9.0, top),
         &one(&s.h, system),
     );
-    column(&mut page, s, system);
-    page
+    column(page, s, system)
 }
 
 /// Each cut as a red line with its number at its start.
@@ -127,46 +129,46 @@ fn cut_lines(page: &mut Page, s: &SheetView, f: &Frame) {
     }
 }
 
-fn column(page: &mut Page, s: &SheetView, system: System) {
+fn column(first: Page, s: &SheetView, system: System) -> Vec<Page> {
     const X: f64 = 206.0;
-    let mut y = 18.0;
-    page.say(X, y, 4.2, true, "Cuts in order");
-    for c in &s.cuts {
-        for (i, words) in wrap(&format!("{}. {}", c.n, c.text), 3.3, 74.0)
-            .into_iter()
-            .enumerate()
-        {
+    const TOP: f64 = 18.0;
+    const LOW: f64 = 190.0;
+    let cuts = s
+        .cuts
+        .iter()
+        .map(|c| (true, format!("{}. {}", c.n, c.text)));
+    let trims = s.first.iter().map(|words| (true, words.clone()));
+    let cuts = trims.chain(cuts);
+    let kept = s.offcuts.iter().map(|o| {
+        let (w, h) = (both(&o.w, system), both(&o.h, system));
+        (false, format!("keep {}: {w} x {h}", o.mark))
+    });
+    let mut pages = vec![first];
+    let (mut x, mut y) = (X, TOP);
+    if let Some(page) = pages.last_mut() {
+        page.say(x, y, 4.2, true, "Cuts in order");
+    }
+    for (tick, words) in cuts.chain(kept) {
+        let lines = wrap(&words, 3.3, 74.0);
+        if y + 4.6 * lines.len() as f64 > LOW {
+            if pages.len() > 1 && x + 92.0 < 220.0 {
+                x += 92.0;
+            } else {
+                let mut page = Page::a4(format!("{}, continued", s.mark));
+                page.say(12.0, TOP, 6.0, true, format!("{}, cuts continued", s.mark));
+                pages.push(page);
+                x = 12.0;
+            }
+            y = TOP + 6.0;
+        }
+        let Some(page) = pages.last_mut() else { break };
+        for (i, words) in lines.into_iter().enumerate() {
             y += 4.6;
-            if y > 176.0 {
-                page.say(X, y, 3.2, false, "the rest is in the cut list (CSV)");
-                return;
+            if i == 0 && tick {
+                page.rect(x, y - 2.5, 2.5, 2.5, None, Some(THIN));
             }
-            if i == 0 {
-                page.rect(X, y - 2.5, 2.5, 2.5, None, Some(THIN));
-            }
-            page.say(X + 5.0, y, 3.3, false, words);
+            page.say(x + 5.0, y, 3.3, false, words);
         }
     }
-    y += 9.0;
-    if !s.offcuts.is_empty() {
-        page.say(X, y, 4.2, true, "Keep");
-        for o in &s.offcuts {
-            y += 4.6;
-            if y > 196.0 {
-                return;
-            }
-            page.say(
-                X,
-                y,
-                3.2,
-                false,
-                format!(
-                    "{}  {} x {}",
-                    o.mark,
-                    both(&o.w, system),
-                    both(&o.h, system)
-                ),
-            );
-        }
-    }
+    pages
 }

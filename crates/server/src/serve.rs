@@ -53,10 +53,14 @@ pub fn run(store: Store, port: u16, lan: bool) -> Result<(), String> {
             .map_err(|e| format!("Port {port} cannot be used: {e}. Choose another with --port."))?;
         let address = listener.local_addr().map_err(|e| e.to_string())?;
         if store.is_read_only() {
-            println!("The data folder cannot be written: you can look, but nothing is stored.");
+            say(format_args!(
+                "The data folder cannot be written: you can look, but nothing is stored."
+            ));
         }
         let (app, stop) = App::new(store);
-        println!("Jig Fit is at http://{address}  (Ctrl-C to stop)");
+        say(format_args!(
+            "Jig Fit is at http://{address}  (Ctrl-C to stop)"
+        ));
         app.lan.wanted.send_replace(lan);
         let doors = tokio::spawn(doors(app.clone(), address.port(), stop.subscribe()));
         let stopping = stop.subscribe();
@@ -91,9 +95,9 @@ async fn doors(app: App, port: u16, mut stop: watch::Receiver<bool>) {
         }
         let trouble = trouble.filter(|_| open.is_empty());
         for door in &open {
-            println!(
+            say(format_args!(
                 "Paired devices find it at http://{door}  (not encrypted: your own network only)"
-            );
+            ));
         }
         app.lan.opened(open, trouble);
         tokio::select! {
@@ -105,6 +109,12 @@ async fn doors(app: App, port: u16, mut stop: watch::Receiver<bool>) {
         }
         let _ = shut.send(true);
     }
+}
+
+/// Tells the person at the terminal; a terminal that is gone is no reason to stop.
+fn say(words: std::fmt::Arguments) {
+    use std::io::Write;
+    let _ = writeln!(std::io::stdout(), "{words}");
 }
 
 /// Waits for the signal and passes it on to long answers.

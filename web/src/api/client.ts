@@ -1,9 +1,12 @@
 import type {
+  Compared,
   Cuts,
   Heard,
+  LanState,
   Listed,
   Opened,
   Operation,
+  Paired,
   Plan,
   Problem,
   Project,
@@ -24,17 +27,21 @@ export function refusal(problem: Problem): string {
   return problem.allowed ? `${problem.detail} Allowed: ${problem.allowed}.` : problem.detail;
 }
 
-async function ask<T>(method: string, path: string, body?: unknown, headers: HeadersInit = {}) {
+interface Ways {
+  headers?: Record<string, string>;
+  /** What a body that is a file is. */
+  kind?: string;
+  signal?: AbortSignal;
+}
+
+async function ask<T>(method: string, path: string, body?: unknown, ways: Ways = {}) {
+  const kind = body === undefined ? undefined : (ways.kind ?? "application/json");
   let answer: Response;
   try {
     answer = await fetch(path, {
       method,
-      headers: {
-        ...headers,
-        ...(body === undefined || body instanceof Blob
-          ? {}
-          : { "content-type": "application/json" }),
-      },
+      headers: { ...ways.headers, ...(kind ? { "content-type": kind } : {}) },
+      signal: ways.signal,
       body:
         body === undefined
           ? undefined
@@ -44,12 +51,13 @@ async function ask<T>(method: string, path: string, body?: unknown, headers: Hea
     });
   } catch {
     throw new Refused({
-      type: "urn:jigfit:problem:offline",
+      type: OFFLINE,
       title: "No answer",
       detail: "The program does not answer. Is it still running? What was saved is safe.",
       pointer: "",
     });
   }
+  if (answer.status === 204) return undefined as T;
   const text = await answer.text();
   let json: unknown;
   try {
@@ -61,6 +69,19 @@ async function ask<T>(method: string, path: string, body?: unknown, headers: Hea
   return json as T;
 }
 
+const OFFLINE = "urn:jigfit:problem:offline";
+
+/** The program did not answer at all. */
+export const isOffline = (e: unknown): e is Refused =>
+  e instanceof Refused && wasOffline(e.problem);
+export const wasOffline = (p: Problem): boolean => p.type === OFFLINE;
+
+/** A key for a request that may have to be sent again: the same key is the same request. */
+export const freshKey = (): string =>
+  // Pages of the local network are no secure context: there is no randomUUID there.
+  crypto.randomUUID?.() ?? [...crypto.getRandomValues(new Uint32Array(4))].join("-");
+const once = (key: string) => ({ "idempotency-key": key });
+
 /** Result of one entry of the tape calculator. */
 export type Tape = { mm: number; in: number; nearest: string; off_mm: number } | { error: Problem };
 
@@ -68,25 +89,51 @@ const at = (id: string) => `/api/projects/${encodeURIComponent(id)}`;
 
 export const api = {
   list: () => ask<Listed[]>("GET", "/api/projects"),
-  create: (name: string, kind: string, units: Project["units"]) =>
-    ask<Opened>("POST", "/api/projects", { name, kind, units }),
+  create: (name: string, kind: string, units: Project["units"], key: string) =>
+    ask<Opened>("POST", "/api/projects", { name, kind, units }, { headers: once(key) }),
   importFile: (text: string) => ask<Opened>("POST", "/api/projects/import", text),
   demo: () => ask<string[]>("POST", "/api/demo"),
-  open: (id: string) => ask<Opened>("GET", at(id)),
-  edit: (id: string, revision: number, patch: Operation[]) =>
-    ask<Opened>("PATCH", at(id), patch, { "if-match": String(revision) }),
+  duplicate: (id: string, key: string) =>
+    ask<Opened>("POST", `${at(id)}/duplicate`, undefined, { headers: once(key) }),
+  rescue: (id: string, key: string) =>
+    ask<Opened>("POST", `${at(id)}/rescue`, undefined, { headers: once(key) }),
+  remove: (id: string) => ask<void>("DELETE", at(id)),
+  deleted: () => ask<Listed[]>("GET", "/api/deleted"),
+  undelete: (id: string) => ask<void>("POST", `/api/deleted/${encodeURIComponent(id)}`),
+  open: (id: string, signal?: AbortSignal) => ask<Opened>("GET", at(id), undefined, { signal }),
+  edit: (id: string, revision: number, patch: Operation[], key = freshKey()) =>
+    ask<Opened>("PATCH", at(id), patch, {
+      headers: { "if-match": String(revision), ...once(key) },
+      kind: "application/json-patch+json",
+    }),
   preview: (id: string, patch: Operation[]) => ask<Plan>("POST", `${at(id)}/preview`, patch),
-  undo: (id: string) => ask<Opened>("POST", `${at(id)}/undo`),
-  redo: (id: string) => ask<Opened>("POST", `${at(id)}/redo`),
+  undo: (id: string) =>
+    ask<Opened>("POST", `${at(id)}/undo`, undefined, { headers: once(freshKey()) }),
+  redo: (id: string) =>
+    ask<Opened>("POST", `${at(id)}/redo`, undefined, { headers: once(freshKey()) }),
   versions: (id: string) => ask<Version[]>("GET", `${at(id)}/versions`),
   name: (id: string, name: string) => ask<Version>("POST", `${at(id)}/versions`, { name }),
+  compare: (id: string, name: string) =>
+    ask<Compared>("GET", `${at(id)}/versions/${encodeURIComponent(name)}`),
+  forget: (id: string, name: string) =>
+    ask<void>("DELETE", `${at(id)}/versions/${encodeURIComponent(name)}`),
   restore: (id: string, name: string) => ask<Opened>("POST", `${at(id)}/restore`, { name }),
   press: (id: string, quantity: Quantity) =>
     ask<Heard>("POST", `${at(id)}/laser/press`, { quantity }),
   scan: (id: string, file: Blob, how: Record<string, string>) =>
-    ask<Cuts>("POST", `${at(id)}/scan?${new URLSearchParams(how)}`, file),
-  readings: (id: string, file: Blob) => ask<ReadingsTable>("POST", `${at(id)}/readings`, file),
+    ask<Cuts>("POST", `${at(id)}/scan?${new URLSearchParams(how)}`, file, {
+      kind: "application/octet-stream",
+    }),
+  readings: (id: string, file: Blob) =>
+    ask<ReadingsTable>("POST", `${at(id)}/readings`, file, { kind: "text/csv" }),
   exportUrl: (id: string, kind: string) => `${at(id)}/export/${kind}`,
+  rawUrl: (id: string) => `${at(id)}/raw.json`,
+  laserUrl: (id: string) => `${location.origin}${at(id)}/laser`,
+  lan: () => ask<LanState>("GET", "/api/lan"),
+  openLan: () => ask<LanState>("POST", "/api/lan"),
+  closeLan: () => ask<LanState>("DELETE", "/api/lan"),
+  devices: () => ask<Paired[]>("GET", "/api/devices"),
+  revoke: (id: string) => ask<void>("DELETE", `/api/devices/${encodeURIComponent(id)}`),
   tape: (entries: string[], unit: string, denominator: number) =>
     ask<{ results: Tape[] }>("POST", "/api/compute/tape", { entries, unit, denominator }),
 };

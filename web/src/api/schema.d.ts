@@ -479,6 +479,34 @@ export interface components {
             /** @description What the number decides. */
             why: string;
             expected?: components["schemas"]["Expected"] | null;
+            /**
+             * @description Between these an answer is stored at once; outside them it is asked back once. Wider than
+             *     `expected`, and there too where that is not shown.
+             */
+            believed?: [
+                {
+                    /**
+                     * Format: double
+                     * @description The exact value, mm.
+                     */
+                    value: number;
+                    /** @description Millimetres to a tenth. */
+                    mm: string;
+                    /** @description Inches to the nearest fraction, in lowest terms. */
+                    inch: string;
+                },
+                {
+                    /**
+                     * Format: double
+                     * @description The exact value, mm.
+                     */
+                    value: number;
+                    /** @description Millimetres to a tenth. */
+                    mm: string;
+                    /** @description Inches to the nearest fraction, in lowest terms. */
+                    inch: string;
+                }
+            ] | null;
             /** @description What the answer is written to. */
             target: components["schemas"]["Target"];
             place?: components["schemas"]["Place"] | null;
@@ -860,6 +888,31 @@ export interface components {
             kind: string;
             /** @description Centre from the lower left corner, mm. */
             at: number[];
+            /** @description The same to be shown: across, up. */
+            centre: [
+                {
+                    /**
+                     * Format: double
+                     * @description The exact value, mm.
+                     */
+                    value: number;
+                    /** @description Millimetres to a tenth. */
+                    mm: string;
+                    /** @description Inches to the nearest fraction, in lowest terms. */
+                    inch: string;
+                },
+                {
+                    /**
+                     * Format: double
+                     * @description The exact value, mm.
+                     */
+                    value: number;
+                    /** @description Millimetres to a tenth. */
+                    mm: string;
+                    /** @description Inches to the nearest fraction, in lowest terms. */
+                    inch: string;
+                }
+            ];
             diameter?: components["schemas"]["Figure"] | null;
             /** @description Size of a rectangular one. */
             size?: [
@@ -1053,6 +1106,11 @@ export interface components {
              * @default 0
              */
             clearance: number;
+            /**
+             * @description Somebody wants to sit up on the bed.
+             * @default true
+             */
+            sit: boolean;
         };
         /** @description The server answers. */
         Health: {
@@ -1476,6 +1534,11 @@ export interface components {
             /** @description When it was last seen, to the day. */
             seen: string;
         };
+        /**
+         * @description Paper to print on.
+         * @enum {string}
+         */
+        Paper: "a4" | "letter";
         /** @description A piece of sheet to be cut. */
         Part: {
             /** @description Identifier, stable while the choices stay. */
@@ -1520,6 +1583,12 @@ export interface components {
              * @description Mass of one, kg.
              */
             mass: number;
+            /** @description The same in the project's units. */
+            weighs: string;
+            /** @description Which way round it goes. */
+            way: components["schemas"]["Way"];
+            /** @description Where each of them goes, if there are several alike. */
+            places: string[];
             /** @description Where its lower left corner lies: in plan for a deck, across the bay for a frame. */
             at: number[];
         };
@@ -1659,6 +1728,8 @@ export interface components {
              * @description What the build weighs, kg.
              */
             mass: number;
+            /** @description The same in the project's units. */
+            weighs: string;
             /** @description The materials there are, the user's own corrections in place. */
             materials: components["schemas"]["MaterialView"][];
         };
@@ -2051,6 +2122,8 @@ export interface components {
             grain: components["schemas"]["SheetGrain"];
             /** @description Parts on it. */
             parts: components["schemas"]["PlacedView"][];
+            /** @description What is done before the first cut: factory edges trimmed off. */
+            first: string[];
             /** @description The cuts in order, in words. */
             cuts: components["schemas"]["CutView"][];
             /** @description What is left, named. */
@@ -2343,7 +2416,7 @@ export interface components {
          * @description Kinds of thing in the way: a new one is one line here and one in each of the two lists below.
          * @enum {string}
          */
-        ThingKind: "wheel_well" | "post" | "seat_base" | "belt" | "bolt" | "hump" | "pipe" | "power_box" | "gear_lever" | "door" | "latch" | "other";
+        ThingKind: "wheel_well" | "post" | "seat_base" | "belt" | "bolt" | "hump" | "step" | "folded_seat" | "pipe" | "power_box" | "gear_lever" | "door" | "latch" | "other";
         /** @description A thing in the way. */
         ThingView: {
             /** @description Identifier. */
@@ -2418,6 +2491,11 @@ export interface components {
              * @default 16
              */
             denominator: number;
+            /**
+             * @description What cards and layouts are printed on.
+             * @default a4
+             */
+            paper: components["schemas"]["Paper"];
         };
         /** @description A vehicle by kind only: no maker's dimensions are stored anywhere. */
         Vehicle: {
@@ -2442,6 +2520,21 @@ export interface components {
             revision: number;
             /** @description When it was named. */
             at: string;
+        };
+        /** @description Which way round a part goes, as it lies on its card. */
+        Way: {
+            /** @description Which face is seen on the card. */
+            face: string;
+            /** @description What lies along the lower edge. */
+            bottom: string;
+            /** @description What lies along the right edge. */
+            right: string;
+            /** @description What lies along the upper edge. */
+            top: string;
+            /** @description What lies along the left edge. */
+            left: string;
+            /** @description The vehicle's centre line, from and to, mm in the blank's frame. */
+            centre?: number[][] | null;
         };
         /** @description The arithmetic behind one number. */
         Why: {

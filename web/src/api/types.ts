@@ -7,6 +7,9 @@ export type Plan = Schemas["Plan"];
 export type Opened = Schemas["Opened"];
 export type Listed = Schemas["Listed"];
 export type Version = Schemas["Version"];
+export type Compared = Schemas["Compared"];
+export type LanState = Schemas["LanState"];
+export type Paired = Schemas["Paired"];
 export type Figure = Schemas["Figure"];
 export type Step = Schemas["Step"];
 export type Why = Schemas["Why"];
@@ -38,6 +41,7 @@ export interface Shot {
   seq: number;
   mm: number;
   lost: number;
+  simulated: boolean;
 }
 
 /** Points known in the scan and in the vehicle. */

@@ -27,8 +27,8 @@ describe("the first page", () => {
   it("lists what there is: kind in words, edits counted without the start", async () => {
     const { wrapper } = await home();
     const rows = wrapper.findAll(".list li").map((l) => l.text().replaceAll(/\s+/g, " "));
-    expect(rows[0]).toMatch(/^Moth ?Panel van · 14\/11\/2026 · 0 edits$/);
-    expect(rows[1]).toMatch(/^Kingfisher ?Small boat · 15\/11\/2026 · 1 edit$/);
+    expect(rows[0]).toMatch(/^Moth ?Panel van · 14\/11\/2026 · 0 edits ?Duplicate ?Delete$/);
+    expect(rows[1]).toMatch(/^Kingfisher ?Small boat · 15\/11\/2026 · 1 edit ?Duplicate ?Delete$/);
   });
 
   it("says the one thing to do when there is nothing", async () => {
@@ -58,6 +58,38 @@ describe("the first page", () => {
     });
     expect(where().name).toBe("survey");
     expect(where().params.id).toBe("wren");
+  });
+
+  it("makes one project of two presses", async () => {
+    const { wrapper, server } = await home({ "POST /api/projects": { id: "wren" } });
+    await wrapper.get("#new-name").setValue("Wren");
+    const form = wrapper.get("form");
+    await Promise.all([form.trigger("submit"), form.trigger("submit")]);
+    await settle();
+    const made = server.sent.filter((s) => s.path === "/api/projects" && s.method === "POST");
+    expect(made).toHaveLength(1);
+  });
+
+  it("deletes with a way back, and offers what can be read of a damaged one", async () => {
+    const at = "2026-11-14T10:00:00Z";
+    const { wrapper, server } = await home({
+      "GET /api/projects": [
+        { id: "moth", name: "Moth", kind: "van", revision: 1, changed: at },
+        { id: "bad", name: "bad", kind: "", revision: 9, changed: at, damaged: "x", last_good: 7 },
+      ],
+      "DELETE /api/projects/moth": new Response(null, { status: 204 }),
+      "POST /api/deleted/moth": new Response(null, { status: 204 }),
+    });
+    expect(wrapper.get(".damaged").text()).toContain("Open its last good state");
+    expect(wrapper.get(".damaged a").attributes("href")).toBe("/api/projects/bad/raw.json");
+    await wrapper.get('[aria-label="Delete Moth"]').trigger("click");
+    await settle();
+    expect(wrapper.get("[role=status]").text()).toContain("Moth is deleted.");
+    await wrapper.get("[role=status] button").trigger("click");
+    await settle();
+    expect(server.sent.some((s) => s.path === "/api/deleted/moth" && s.method === "POST")).toBe(
+      true,
+    );
   });
 
   it("opens the demo", async () => {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { onMounted, ref } from "vue";
+import { onMounted, ref, watch } from "vue";
 import { useRouter } from "vue-router";
-import { api, Refused } from "@/api/client";
+import { api, freshKey, Refused } from "@/api/client";
 import type { Listed, VehicleKind } from "@/api/types";
 
 const router = useRouter();
@@ -11,6 +11,8 @@ const kind = ref<VehicleKind>("van");
 const inches = ref(false);
 const error = ref("");
 const file = ref<HTMLInputElement | null>(null);
+const gone = ref<Listed[]>([]);
+const removed = ref<Listed | null>(null);
 
 const KINDS: readonly [VehicleKind, string][] = [
   ["van", "Panel van"],
@@ -37,14 +39,53 @@ async function tell<T>(work: () => Promise<T>): Promise<T | undefined> {
 
 onMounted(async () => {
   document.title = "Jig Fit";
-  projects.value = (await tell(api.list)) ?? [];
+  await refresh();
 });
 
+const busy = ref(false);
+/** One press, one project: tried again after a failure it is the same request. */
+let key = "";
+watch([name, kind, inches], () => (key = ""));
 async function start() {
+  if (busy.value) return;
+  busy.value = true;
+  const mine = (key ||= freshKey());
   const system = inches.value ? "in" : "mm";
   const opened = await tell(() =>
-    api.create(name.value, kind.value, { system, tape: system, denominator: 16 }),
+    api.create(
+      name.value,
+      kind.value,
+      { system, tape: system, denominator: 16, paper: inches.value ? "letter" : "a4" },
+      mine,
+    ),
   );
+  busy.value = false;
+  if (!opened) return;
+  key = "";
+  await router.push({ name: "survey", params: { id: opened.id } });
+}
+
+async function refresh() {
+  const all = await tell(api.list);
+  projects.value = all ?? [];
+  if (all) gone.value = (await tell(api.deleted)) ?? [];
+}
+async function remove(p: Listed) {
+  await tell(() => api.remove(p.id));
+  removed.value = p;
+  await refresh();
+}
+async function bringBack(p: Listed) {
+  await tell(() => api.undelete(p.id));
+  removed.value = null;
+  await refresh();
+}
+async function duplicate(p: Listed) {
+  await tell(() => api.duplicate(p.id, freshKey()));
+  await refresh();
+}
+async function rescue(p: Listed) {
+  const opened = await tell(() => api.rescue(p.id, freshKey()));
   if (opened) await router.push({ name: "survey", params: { id: opened.id } });
 }
 
@@ -82,13 +123,8 @@ async function take(event: Event) {
           <el-input id="new-name" v-model="name" maxlength="80" placeholder="Moth" />
           <span id="kind-label" class="label">What kind is it?</span>
           <div class="kinds" role="radiogroup" aria-labelledby="kind-label">
-            <label
-              v-for="[key, text] in KINDS"
-              :key="key"
-              class="kind"
-              :class="{ on: kind === key }"
-            >
-              <input v-model="kind" type="radio" name="kind" :value="key" />{{ text }}
+            <label v-for="[id, text] in KINDS" :key="id" class="kind" :class="{ on: kind === id }">
+              <input v-model="kind" type="radio" name="kind" :value="id" />{{ text }}
             </label>
           </div>
           <span class="label">What does your tape read?</span>
@@ -100,7 +136,7 @@ async function take(event: Event) {
               <input v-model="inches" type="radio" name="tape" :value="true" />Inches, sixteenths
             </label>
           </div>
-          <el-button type="primary" native-type="submit" :disabled="!name.trim()">
+          <el-button type="primary" native-type="submit" :disabled="!name.trim() || busy">
             Start measuring
           </el-button>
         </form>
@@ -113,15 +149,59 @@ async function take(event: Event) {
         </p>
         <ul v-else class="list">
           <li v-for="p in projects" :key="p.id">
-            <router-link :to="{ name: 'survey', params: { id: p.id } }">
+            <div v-if="p.damaged" class="entry damaged">
               <b>{{ p.name }}</b>
-              <span class="soft">
-                {{ words(p.kind) }} · {{ new Date(p.changed).toLocaleDateString("en-GB") }} ·
-                {{ p.revision - 1 }} {{ p.revision === 2 ? "edit" : "edits" }}
+              <span class="error">Damaged: {{ p.damaged }}</span>
+              <span class="row">
+                <el-button v-if="p.last_good" size="small" @click="rescue(p)"
+                  >Open its last good state</el-button
+                >
+                <a :href="api.rawUrl(p.id)" :download="`${p.id}-raw.json`">What is stored of it</a>
+                <el-button size="small" @click="remove(p)">Delete</el-button>
               </span>
-            </router-link>
+            </div>
+            <template v-else>
+              <router-link class="entry" :to="{ name: 'survey', params: { id: p.id } }">
+                <b>{{ p.name }}</b>
+                <span class="soft">
+                  {{ words(p.kind) }} · {{ new Date(p.changed).toLocaleDateString("en-GB") }} ·
+                  {{ p.revision - 1 }} {{ p.revision === 2 ? "edit" : "edits" }}
+                </span>
+              </router-link>
+              <span class="acts">
+                <button
+                  type="button"
+                  class="plain act"
+                  :aria-label="`Duplicate ${p.name}`"
+                  @click="duplicate(p)"
+                >
+                  Duplicate
+                </button>
+                <button
+                  type="button"
+                  class="plain act"
+                  :aria-label="`Delete ${p.name}`"
+                  @click="remove(p)"
+                >
+                  Delete
+                </button>
+              </span>
+            </template>
           </li>
         </ul>
+        <p v-if="removed" role="status" class="row">
+          {{ removed.name }} is deleted.
+          <el-button size="small" @click="bringBack(removed)">Undo</el-button>
+        </p>
+        <details v-if="gone.length" class="gone">
+          <summary>Deleted, kept for 30 days ({{ gone.length }})</summary>
+          <p v-for="p in gone" :key="p.id" class="row spread">
+            {{ p.name }}
+            <el-button size="small" :aria-label="`Bring ${p.name} back`" @click="bringBack(p)"
+              >Bring back</el-button
+            >
+          </p>
+        </details>
         <p class="row">
           <el-button @click="demo">Open the demo</el-button>
           <el-button @click="file?.click()">Import a project file</el-button>
@@ -201,7 +281,29 @@ label,
   padding: 0;
   margin: 10px 0 18px;
 }
-.list a {
+.list li {
+  position: relative;
+  margin-bottom: 8px;
+}
+.acts {
+  position: absolute;
+  right: 8px;
+  top: 8px;
+  display: flex;
+  gap: 12px;
+}
+.act {
+  font-size: 14px;
+  text-decoration: underline;
+  min-height: 32px;
+}
+.damaged {
+  border-left-color: var(--stop) !important;
+}
+.gone {
+  margin-bottom: 14px;
+}
+.entry {
   display: block;
   padding: 10px 12px;
   border-left: 8px solid var(--ply);

@@ -23,7 +23,8 @@ it("puts the worst first, and of equals those of this stage", async () => {
     "heights",
   );
   const order = wrapper.findAll(".finding").map((f) => f.text().match(/sentence of (\w)/)![1]);
-  expect(order).toEqual(["c", "b", "d", "a"]);
+  // What is fine is folded away until it is asked for.
+  expect(order).toEqual(["c", "b", "d"]);
 });
 
 it("tells levels by word and shape, not by colour alone", async () => {
@@ -32,17 +33,22 @@ it("tells levels by word and shape, not by colour alone", async () => {
     finding("b", "look"),
     finding("c", "fine"),
   ]);
+  await wrapper
+    .findAll("button")
+    .find((b) => b.text() === "1 checked and fine")!
+    .trigger("click");
   expect(wrapper.findAll(".level").map((l) => l.text())).toEqual(["■ Stop", "◧ Look", "○ Fine"]);
   expect(wrapper.get(".handle").text()).toContain("1 stop, 1 look, 1 fine");
 });
 
-it("shows rule, source and, when asked, the numbers", async () => {
+it("shows the sentence first; rule, source and numbers when asked", async () => {
   const { wrapper } = await rail([finding("a", "stop")]);
-  expect(wrapper.get(".rule").text()).toBe("the rule. the source.");
+  expect(wrapper.find(".rule").exists()).toBe(false);
   expect(wrapper.find(".numbers").exists()).toBe(false);
   const button = wrapper.findAll("button").find((b) => b.text() === "Numbers")!;
   await button.trigger("click");
   expect(wrapper.get(".numbers").text()).toContain("- 12");
+  expect(wrapper.get(".rule").text()).toBe("the rule. the source.");
   expect(button.attributes("aria-expanded")).toBe("true");
 });
 

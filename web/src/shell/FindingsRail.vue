@@ -23,6 +23,11 @@ const findings = computed(() => {
     (a, b) => ORDER.indexOf(a.level) - ORDER.indexOf(b.level) || here(a) - here(b),
   );
 });
+/** What is settled is folded away; the rest shows its sentence first. */
+const open = computed(() => findings.value.filter((f) => f.level !== "fine"));
+const fine = computed(() => findings.value.filter((f) => f.level === "fine"));
+const unfolded = ref(false);
+const shown = computed(() => (unfolded.value ? findings.value : open.value));
 const counts = computed(() => {
   const of = (level: string) => findings.value.filter((f) => f.level === level).length;
   return `${of("stop")} stop, ${of("look")} look, ${of("fine")} fine`;
@@ -59,26 +64,37 @@ function take(offer: Offer) {
     <p v-if="findings.length === 0" class="soft">
       Nothing yet. Findings come with the first readings.
     </p>
-    <article v-for="f in findings" :key="f.id" class="finding" :class="f.level">
+    <article v-for="f in shown" :key="f.id" class="finding" :class="f.level">
       <div class="body">
-        <p class="level">
-          <span aria-hidden="true">{{ SIGNS[f.level] }}</span> {{ WORDS[f.level] }}
+        <p>
+          <b class="level"
+            ><span aria-hidden="true">{{ SIGNS[f.level] }}</span> {{ WORDS[f.level] }}</b
+          >
+          {{ f.sentence }}
         </p>
-        <p>{{ f.sentence }}</p>
-        <p v-if="f.rule" class="rule">{{ f.rule }}. {{ f.source }}.</p>
+        <p v-if="f.rule && opened.has(f.id)" class="rule">{{ f.rule }}. {{ f.source }}.</p>
         <p class="links">
           <button v-if="f.show" type="button" class="plain link" @click="show(f)">Show me</button>
           <button
-            v-if="f.numbers.length"
+            v-if="f.numbers.length || f.rule"
             type="button"
             class="plain link"
             :aria-expanded="opened.has(f.id)"
             @click="toggle(f.id)"
           >
-            Numbers
+            {{ f.numbers.length ? "Numbers" : "Rule" }}
+          </button>
+          <button
+            v-if="f.offers.length"
+            type="button"
+            class="plain link"
+            :aria-expanded="opened.has(f.id)"
+            @click="toggle(f.id)"
+          >
+            {{ f.offers.length === 1 ? "1 change" : `${f.offers.length} changes` }}
           </button>
         </p>
-        <table v-if="opened.has(f.id)" class="numbers">
+        <table v-if="opened.has(f.id) && f.numbers.length" class="numbers">
           <tbody>
             <tr v-for="(step, i) in f.numbers" :key="i">
               <td class="mono">{{ step.op }} {{ say(step.figure, store.system) }}</td>
@@ -87,7 +103,11 @@ function take(offer: Offer) {
           </tbody>
         </table>
       </div>
-      <div v-for="offer in f.offers" :key="offer.label" class="offer">
+      <div
+        v-for="offer in f.level === 'stop' || opened.has(f.id) ? f.offers : []"
+        :key="offer.label"
+        class="offer"
+      >
         <p>
           {{ offer.label }}<span v-if="offer.cost" class="soft">: {{ offer.cost }}</span>
         </p>
@@ -96,6 +116,15 @@ function take(offer: Offer) {
         </el-button>
       </div>
     </article>
+    <button
+      v-if="fine.length"
+      type="button"
+      class="plain link"
+      :aria-expanded="unfolded"
+      @click="unfolded = !unfolded"
+    >
+      {{ unfolded ? "Fold what is fine" : `${fine.length} checked and fine` }}
+    </button>
   </aside>
 </template>
 
@@ -117,8 +146,9 @@ function take(offer: Offer) {
   background: var(--paper);
   border: 1px solid var(--hair);
   border-left: 8px solid var(--fine);
-  margin-bottom: 10px;
-  font-size: 15px;
+  margin-bottom: 7px;
+  font-size: 14.5px;
+  line-height: 1.3;
 }
 .finding.stop {
   border-left-color: var(--stop);
@@ -127,12 +157,11 @@ function take(offer: Offer) {
   border-left-color: var(--look);
 }
 .body {
-  padding: 8px 10px;
+  padding: 6px 9px;
 }
 .level {
-  font-weight: 700;
   color: var(--fine);
-  font-size: 14px;
+  margin-right: 4px;
 }
 .stop .level {
   color: var(--stop);

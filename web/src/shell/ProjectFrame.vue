@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, ref, watch } from "vue";
-import { useRoute } from "vue-router";
+import { useRoute, useRouter } from "vue-router";
 import { Refused } from "@/api/client";
 import type { Problem } from "@/api/types";
 import { useProject } from "@/store/project";
@@ -18,6 +18,7 @@ const props = defineProps<{ id: string }>();
 const store = useProject();
 const view = useView();
 const route = useRoute();
+const router = useRouter();
 const narrow = useNarrow();
 const missing = ref<Problem | null>(null);
 const shortcuts = useShortcuts();
@@ -44,6 +45,10 @@ watch(
   },
 );
 onBeforeUnmount(() => store.close());
+function leave() {
+  store.stopWaiting();
+  void router.push("/");
+}
 
 /** In the vehicle the survey is one question and a keypad. */
 const inVehicle = computed(() => narrow.value && route.name === "survey");
@@ -57,6 +62,7 @@ const inVehicle = computed(() => narrow.value && route.name === "survey");
   </main>
   <div v-else-if="store.project && store.plan" class="frame" :class="{ vehicle: inVehicle }">
     <a class="skip" href="#stage">Skip to the stage</a>
+    <p v-if="store.slow" class="slow" role="status">Working the plan out…</p>
     <TopBar @shortcuts="shortcuts.open.value = true" />
     <StageStrip v-if="!inVehicle" />
     <main id="stage" class="stage" tabindex="-1">
@@ -72,7 +78,13 @@ const inVehicle = computed(() => narrow.value && route.name === "survey");
     <ClashDialog />
     <ShortcutDialog v-model="shortcuts.open.value" />
   </div>
-  <main v-else class="missing"><p>Opening…</p></main>
+  <main v-else class="missing">
+    <p>Opening…</p>
+    <p v-if="store.slow" role="status">
+      This takes a while: many readings.
+      <el-button size="small" @click="leave">Stop and go back</el-button>
+    </p>
+  </main>
 </template>
 
 <style scoped>
@@ -104,6 +116,16 @@ const inVehicle = computed(() => narrow.value && route.name === "survey");
 .skip:focus {
   left: 8px;
   top: 8px;
+}
+.slow {
+  position: fixed;
+  left: 50%;
+  top: 8px;
+  transform: translateX(-50%);
+  z-index: 30;
+  padding: 4px 14px;
+  background: var(--ink);
+  color: var(--on-ink);
 }
 .failed {
   border-left: 8px solid var(--stop);

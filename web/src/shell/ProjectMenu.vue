@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { ref, watch } from "vue";
+import { computed, ref, watch } from "vue";
 import { useRouter } from "vue-router";
 import { api, Refused } from "@/api/client";
-import type { Version } from "@/api/types";
+import type { Compared, Version } from "@/api/types";
 import { STAGES } from "@/stages/stages";
 import { useProject } from "@/store/project";
 import { useView } from "@/store/view";
+import PhoneDialog from "./PhoneDialog.vue";
 import { useNarrow } from "./useNarrow";
 
 const open = defineModel<boolean>({ required: true });
@@ -15,9 +16,16 @@ const view = useView();
 const router = useRouter();
 const narrow = useNarrow();
 const versions = ref<Version[]>([]);
+const compared = ref<{ name: string; changes: Compared["changes"] } | null>(null);
+const renamed = ref("");
+const phone = ref(false);
 const name = ref("");
 const error = ref("");
 
+const PAPERS = [
+  ["a4", "A4"],
+  ["letter", "Letter"],
+] as const;
 const FILES = [
   ["project.json", "Project (JSON, to keep or to move)"],
   ["readings.csv", "Readings (CSV)"],
@@ -33,7 +41,33 @@ const FILES = [
 watch(open, async (on) => {
   if (!on) return;
   error.value = "";
+  compared.value = null;
+  view.compared = null;
+  renamed.value = store.project?.name ?? "";
   versions.value = await api.versions(store.id);
+});
+
+async function rename() {
+  const name = renamed.value.trim();
+  if (name && name !== store.project?.name)
+    await store.change([{ op: "replace", path: "/name", value: name }]);
+}
+async function compare(version: Version) {
+  const answer = await api.compare(store.id, version.name);
+  compared.value = { name: version.name, changes: answer.changes };
+  view.compared = { name: version.name, plan: answer.then };
+}
+function draw() {
+  open.value = false;
+  void router.push({ name: "layout" });
+}
+async function forget(version: Version) {
+  await api.forget(store.id, version.name);
+  versions.value = await api.versions(store.id);
+}
+const paper = computed({
+  get: () => store.project?.units?.paper ?? "a4",
+  set: (to) => void store.change([{ op: "add", path: "/units/paper", value: to }]),
 });
 
 async function keep() {
@@ -81,6 +115,24 @@ function system(to: "mm" | "in") {
         <el-button @click="view.night = !view.night">{{ view.night ? "Day" : "Night" }}</el-button>
       </p>
     </template>
+    <h3>This project</h3>
+    <form class="row" @submit.prevent="rename">
+      <el-input v-model="renamed" class="grow" aria-label="Name of the project" maxlength="200" />
+      <el-button native-type="submit" :disabled="!renamed.trim()">Rename</el-button>
+    </form>
+    <p class="row">
+      <el-button
+        @click="
+          open = false;
+          phone = true;
+        "
+        >Let a phone in</el-button
+      >
+      <span class="soft">Paper</span>
+      <label v-for="[key, word] in PAPERS" :key="key" class="paper">
+        <input v-model="paper" type="radio" name="paper" :value="key" />{{ word }}
+      </label>
+    </p>
     <h3>Take away</h3>
     <ul class="files">
       <li v-for="[kind, words] in FILES" :key="kind">
@@ -104,12 +156,24 @@ function system(to: "mm" | "in") {
         <span
           >{{ v.name }} <span class="soft">{{ new Date(v.at).toLocaleString("en-GB") }}</span></span
         >
-        <el-button @click="back(v)">Bring back</el-button>
+        <span class="row">
+          <el-button :aria-label="`Compare with ${v.name}`" @click="compare(v)">Compare</el-button>
+          <el-button :aria-label="`Bring ${v.name} back`" @click="back(v)">Bring back</el-button>
+          <el-button :aria-label="`Forget ${v.name}`" @click="forget(v)">Forget</el-button>
+        </span>
       </li>
       <li v-if="versions.length === 0" class="soft">
         None yet. Name the state before you cut: it can be brought back, and that can be undone.
       </li>
     </ul>
+    <section v-if="compared" aria-live="polite">
+      <h3>Since “{{ compared.name }}”</h3>
+      <p v-if="compared.changes.length === 0" class="soft">Nothing changed.</p>
+      <ul v-else class="changes">
+        <li v-for="c in compared.changes" :key="c.sentence">{{ c.sentence }}</li>
+      </ul>
+      <el-button @click="draw">Show it in the drawing</el-button>
+    </section>
     <p class="row">
       <el-button @click="router.push('/')">All projects</el-button>
       <el-button
@@ -122,6 +186,7 @@ function system(to: "mm" | "in") {
       </el-button>
     </p>
   </el-dialog>
+  <PhoneDialog v-model="phone" />
 </template>
 
 <style scoped>
@@ -153,5 +218,15 @@ li {
   .files {
     columns: 1;
   }
+}
+.changes {
+  max-height: 240px;
+  overflow-y: auto;
+}
+.paper {
+  display: inline-flex;
+  align-items: center;
+  gap: 6px;
+  min-height: 32px;
 }
 </style>

@@ -28,7 +28,15 @@ describe("which number is asked for", () => {
 
   it("on another stage the first one anything needs", async () => {
     const { wrapper } = await bar({ asks: [ask("wall")] }, "parts");
+    // One slim line says where; there it is typed, or here when asked for.
+    expect(wrapper.get(".what b").text()).toBe("Survey asks for: Measure wall");
+    expect(wrapper.find("input").exists()).toBe(false);
+    await wrapper
+      .findAll("button")
+      .find((b) => b.text() === "Type it here")!
+      .trigger("click");
     expect(wrapper.get(".what b").text()).toBe("Measure wall");
+    expect(wrapper.find("#tape-entry").exists()).toBe(true);
   });
 
   it("the one that was picked", async () => {
@@ -75,6 +83,93 @@ describe("taking it", () => {
     await wrapper.get("input[type=checkbox]").setValue(true);
     await enter("1287");
     expect(edits(server)[0]![0]!.value).toMatchObject({ soft: true });
+  });
+
+  it("asks back once where an answer is far from what is believed", async () => {
+    const { server, wrapper, enter } = await bar({
+      asks: [ask("wall", { believed: [figure(690), figure(710)] })],
+    });
+    await enter("620");
+    expect(edits(server)).toEqual([]);
+    expect(wrapper.get("#tape-says").text()).toContain("620 mm? Expected between 690 and 710 mm.");
+    await wrapper.get("form").trigger("submit");
+    await settle();
+    expect(edits(server)).toHaveLength(1);
+    await enter("700");
+    expect(edits(server)).toHaveLength(2);
+  });
+
+  it("takes one reading of two presses", async () => {
+    const { server, wrapper } = await bar({ asks: [ask("wall")] });
+    await wrapper.get("#tape-entry").setValue("700");
+    await settle();
+    const form = wrapper.get("form");
+    await Promise.all([form.trigger("submit"), form.trigger("submit")]);
+    await settle();
+    expect(edits(server)).toHaveLength(1);
+  });
+
+  it("keeps what was half typed with its question", async () => {
+    const { wrapper } = await bar({ asks: [ask("one"), ask("two")] });
+    await wrapper.get("#tape-entry").setValue("39 1");
+    useView().pick("two");
+    await settle();
+    expect((wrapper.get("#tape-entry").element as HTMLInputElement).value).toBe("");
+    useView().pick("one");
+    await settle();
+    expect((wrapper.get("#tape-entry").element as HTMLInputElement).value).toBe("39 1");
+    await wrapper.get("#tape-entry").setValue("");
+  });
+
+  it("corrects a reading: the old one is set aside, not counted twice", async () => {
+    const { server, wrapper, enter } = await bar({ asks: [ask("one")] });
+    useView().mend(mark("wall.left", 1), "wall.left-0", "700");
+    await settle();
+    expect((wrapper.get("#tape-entry").element as HTMLInputElement).value).toBe("700");
+    await enter("710");
+    const [patch] = edits(server);
+    expect(patch![0]).toEqual({
+      op: "add",
+      path: "/survey/readings/wall.left-0/aside",
+      value: true,
+    });
+    expect(patch![1]!.value).toMatchObject({ typed: "710" });
+  });
+
+  it("marks what changed against the last question", async () => {
+    const { wrapper, enter } = await bar({
+      asks: [ask("a", { prompt: "Left wall, 39 in, at the floor" })],
+    });
+    expect(wrapper.find("mark").exists()).toBe(false);
+    useView().before = "Left wall, 39 in, 17 up";
+    await settle();
+    expect(wrapper.findAll("mark").map((m) => m.text())).toEqual(["at the floor"]);
+    await enter("1");
+  });
+
+  it("keeps a reading while the program does not answer, and sends it once", async () => {
+    const { server, enter } = await bar({ asks: [ask("wall")] });
+    const { useProject } = await import("@/store/project");
+    const answering = globalThis.fetch;
+    let sentKey = "";
+    vi.stubGlobal("fetch", async (path: string, init: RequestInit) => {
+      if (init.method !== "PATCH") return answering(path, init);
+      sentKey = (init.headers as Record<string, string>)["idempotency-key"]!;
+      throw new TypeError("offline");
+    });
+    await enter("701");
+    const store = useProject();
+    expect(store.waiting).toHaveLength(1);
+    expect(localStorage.getItem("jigfit.waiting.moth")).toContain("701");
+    vi.stubGlobal("fetch", async (path: string, init: RequestInit) => {
+      if (init.method === "PATCH")
+        expect((init.headers as Record<string, string>)["idempotency-key"]).toBe(sentKey);
+      return answering(path, init);
+    });
+    await store.flush();
+    await settle();
+    expect(store.waiting).toHaveLength(0);
+    expect(edits(server)).toHaveLength(1);
   });
 
   it("writes a number of the document in millimetres", async () => {
@@ -131,7 +226,7 @@ describe("other ways to a number", () => {
     const server = fakeServer({ asks: [ask("wall")] });
     const store = await openMoth();
     const { wrapper } = await mountAt(TapeBar, "survey");
-    store.shot = { project: "moth", device: "l", seq: 1, mm: 1403, lost: 0 };
+    store.shot = { project: "moth", device: "l", seq: 1, mm: 1403, lost: 0, simulated: false };
     await settle();
     const entry = wrapper.get("#tape-entry").element as HTMLInputElement;
     expect(entry.value).toBe("1403 mm");
@@ -144,7 +239,7 @@ describe("other ways to a number", () => {
     fakeServer({ asks: [ask("wall")] });
     const store = await openMoth();
     const { wrapper } = await mountAt(TapeBar, "survey");
-    store.shot = { project: "other", device: "l", seq: 1, mm: 5, lost: 0 };
+    store.shot = { project: "other", device: "l", seq: 1, mm: 5, lost: 0, simulated: false };
     await settle();
     expect((wrapper.get("#tape-entry").element as HTMLInputElement).value).toBe("");
   });

@@ -1,14 +1,43 @@
 <script setup lang="ts">
-import { computed, ref } from "vue";
+import { computed, ref, watch } from "vue";
+import { useRoute, useRouter } from "vue-router";
+import { STAGES } from "@/stages/stages";
 import { useProject } from "@/store/project";
 import { useView } from "@/store/view";
 import { readOut, say } from "@/units/text";
+import MeterDialog from "./MeterDialog.vue";
 import { useAsk } from "./useAsk";
 
 const store = useProject();
 const view = useView();
-const { ask, entry, soft, error, result, instead, take, skip, press } = useAsk();
+const {
+  ask,
+  parts,
+  elsewhere,
+  entry,
+  soft,
+  error,
+  doubted,
+  busy,
+  result,
+  instead,
+  take,
+  skip,
+  press,
+} = useAsk();
 const input = ref<HTMLInputElement | null>(null);
+const metering = ref(false);
+const route = useRoute();
+const router = useRouter();
+/** Where nothing is asked for, one slim line. */
+const slim = computed(() => ask.value === null || (elsewhere.value && !open.value));
+/** The person wants to type here although the number belongs to another stage. */
+const open = ref(false);
+watch(
+  () => route.name,
+  () => (open.value = false),
+);
+const stage = computed(() => STAGES.find((s) => s.id === ask.value?.stage)?.name ?? "");
 
 const typed = computed(() => readOut(result.value));
 const misread = computed(() =>
@@ -26,11 +55,27 @@ async function next() {
 </script>
 
 <template>
-  <form class="tape" aria-label="Tape bar" @submit.prevent="next">
+  <form class="tape" :class="{ slim }" aria-label="Tape bar" @submit.prevent="next">
     <div class="ticks" aria-hidden="true"></div>
-    <template v-if="ask">
+    <p v-if="store.waiting.length" class="waits" role="status">
+      The program does not answer. {{ store.waiting.length }} readings wait in this page: keep it
+      open, they go when it answers.
+    </p>
+    <template v-if="ask && slim">
+      <p class="what wide">
+        <b>{{ stage }} asks for: {{ ask.prompt }}</b>
+      </p>
+      <el-button @click="open = true">Type it here</el-button>
+      <el-button @click="router.push({ name: ask.stage })">To {{ stage }}</el-button>
+    </template>
+    <template v-else-if="ask">
       <label class="what" for="tape-entry">
-        <b>{{ ask.prompt }}</b>
+        <b
+          ><template v-for="(p, i) in parts" :key="i"
+            ><template v-if="i">, </template><mark v-if="p.changed">{{ p.text }}</mark
+            ><template v-else>{{ p.text }}</template></template
+          ></b
+        >
         <span>{{ ask.how }}</span>
         <span v-if="ask.instead?.length" class="instead">
           <button
@@ -58,7 +103,8 @@ async function next() {
         aria-describedby="tape-says"
       />
       <div id="tape-says" class="says mono" aria-live="polite">
-        <span v-if="error || misread" class="error">{{ error || misread }}</span>
+        <span v-if="doubted" class="error">{{ doubted }}</span>
+        <span v-else-if="error || misread" class="error">{{ error || misread }}</span>
         <template v-else>
           <span v-if="typed" class="value">{{ typed }}</span>
           <span v-if="ask.expected" class="expected">
@@ -70,21 +116,27 @@ async function next() {
         </template>
       </div>
       <el-checkbox v-if="mayBeSoft" v-model="soft" class="soft-box">against a lining</el-checkbox>
-      <el-button v-if="ask.target.to === 'reading'" title="Simulated laser" @click="press"
-        >Laser</el-button
+      <template v-if="ask.target.to === 'reading'">
+        <el-button v-if="store.simulated" @click="press">Simulated laser</el-button>
+        <el-button v-else @click="metering = true">Meter</el-button>
+      </template>
+      <el-button
+        v-if="view.again || view.mending"
+        @click="
+          view.again = null;
+          view.mending = null;
+        "
+        >Leave it</el-button
       >
-      <el-button v-if="view.again" @click="view.again = null">Leave it</el-button>
       <el-button v-else-if="reading" @click="skip('cannot be reached')">Can’t reach</el-button>
-      <el-button native-type="submit" class="next">Next ⏎</el-button>
+      <el-button native-type="submit" class="next" :disabled="busy">Next ⏎</el-button>
     </template>
     <template v-else>
       <p class="what wide">
         <b>Every number asked for is there.</b>
-        <span>
-          Pick a reading in the survey to measure it again, or change a choice on its stage.
-        </span>
       </p>
     </template>
+    <MeterDialog v-model="metering" />
   </form>
 </template>
 
@@ -109,6 +161,21 @@ async function next() {
       no-repeat,
     repeating-linear-gradient(90deg, var(--tick) 0 1px, transparent 1px 12px) 0 0 / 100% 6px
       no-repeat;
+}
+.tape.slim {
+  padding: 8px 18px 5px 16px;
+}
+.slim .ticks {
+  height: 5px;
+}
+.waits {
+  flex: 1 1 100%;
+  font-weight: 700;
+}
+mark {
+  background: var(--paper);
+  color: inherit;
+  padding: 0 2px;
 }
 .what {
   flex: 0 1 270px;

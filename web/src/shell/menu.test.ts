@@ -39,7 +39,7 @@ describe("the menu", () => {
     server.answers[`GET ${VERSIONS}`] = [
       { name: "before I cut the deck", at: "2026-11-14T10:00:00Z" },
     ];
-    await wrapper.get("form").trigger("submit");
+    await wrapper.findAll("form")[1]!.trigger("submit");
     await settle();
     expect(server.sent.filter((s) => s.path === VERSIONS && s.method === "POST")).toHaveLength(1);
     expect(wrapper.get(".versions").text()).toContain("before I cut the deck");
@@ -49,7 +49,7 @@ describe("the menu", () => {
     const { wrapper } = await menu({
       [`POST ${VERSIONS}`]: refusalOf("There is a version of that name."),
     });
-    await wrapper.get("form").trigger("submit");
+    await wrapper.findAll("form")[1]!.trigger("submit");
     await settle();
     expect(wrapper.get("[role=alert]").text()).toBe("There is a version of that name.");
   });

@@ -114,6 +114,9 @@ function part(id: string, mark: string): Part {
       },
     ],
     mass: 2.5,
+    weighs: "2.5 kg",
+    way: { face: "top face", bottom: "right wall", right: "front", top: "left wall", left: "rear" },
+    places: [],
     at: [0, 0, 0],
   };
 }
@@ -123,6 +126,7 @@ describe("parts", () => {
     const { wrapper } = await show(PartsStage, "parts", {
       parts: [part("p1", "D1"), part("p2", "L1")],
       mass: 32.5,
+      weighs: "33 kg",
     });
     expect(wrapper.get("h2").text()).toBe("D1 · name of D1");
     expect(wrapper.text()).toContain("L1 ×12");
@@ -150,6 +154,7 @@ describe("cut day", () => {
     sheets: [
       {
         mark: "S1",
+        first: [],
         w: figure(2440),
         h: figure(1220),
         grain: "w",

@@ -1,7 +1,7 @@
 import { applyPatch, deepClone } from "fast-json-patch";
 import { defineStore } from "pinia";
 import { computed, ref, shallowRef } from "vue";
-import { api, Refused } from "@/api/client";
+import { api, freshKey, isOffline, Refused } from "@/api/client";
 import type { Conflict, Opened, Operation, Plan, Problem, Project, Shot } from "@/api/types";
 
 /** Two edits of one place: both values, and the edit that waits for a decision. */
@@ -9,6 +9,19 @@ export interface Clash {
   conflicts: Conflict[];
   patch: Operation[];
 }
+
+/** An edit that waits until the program answers again, with its key: it goes once. */
+export interface Waiting {
+  patch: Operation[];
+  key: string;
+  /** What it answers, so that it is not asked for meanwhile. */
+  about: string;
+}
+
+/** A request that takes longer than this shows that it does, ms. */
+const SLOW = 500;
+/** While edits wait the program is asked again every so often, ms. */
+const AGAIN = 3000;
 
 /** The open project: document and plan, edits in order, undo, live updates. */
 export const useProject = defineStore("project", () => {
@@ -24,6 +37,12 @@ export const useProject = defineStore("project", () => {
   const failed = ref<Problem | null>(null);
   const clash = ref<Clash | null>(null);
   const shot = shallowRef<Shot | null>(null);
+  const simulated = ref(false);
+  const waiting = shallowRef<Waiting[]>([]);
+  /** Something has been going on for more than half a second. */
+  const slow = ref(false);
+  let going: AbortController | null = null;
+  let flushing = 0;
   let queue: Promise<unknown> = Promise.resolve();
   let events: EventSource | null = null;
 
@@ -37,6 +56,27 @@ export const useProject = defineStore("project", () => {
     plan.value = opened.plan;
     canUndo.value = opened.can_undo;
     canRedo.value = opened.can_redo;
+    simulated.value = opened.simulated;
+  }
+
+  /** Shows a sign when `work` takes long; the person may stop waiting. */
+  async function watched<T>(work: (signal: AbortSignal) => Promise<T>): Promise<T> {
+    const mine = new AbortController();
+    going = mine;
+    const sign = setTimeout(() => (slow.value = true), SLOW);
+    try {
+      return await work(mine.signal);
+    } finally {
+      clearTimeout(sign);
+      if (going === mine) {
+        going = null;
+        slow.value = false;
+      }
+    }
+  }
+
+  function stopWaiting() {
+    going?.abort();
   }
 
   function inOrder<T>(work: () => Promise<T>): Promise<T> {
@@ -49,7 +89,9 @@ export const useProject = defineStore("project", () => {
     close();
     id.value = which;
     revision.value = 0;
-    take(await api.open(which));
+    waiting.value = kept(which);
+    take(await watched((signal) => api.open(which, signal)));
+    if (waiting.value.length) void flush();
     events = new EventSource(`/api/projects/${encodeURIComponent(which)}/events`);
     events.addEventListener("laser", (event) => {
       shot.value = JSON.parse((event as MessageEvent<string>).data) as Shot;
@@ -60,11 +102,47 @@ export const useProject = defineStore("project", () => {
     });
   }
 
+  const shelf = (which: string) => `jigfit.waiting.${which}`;
+  function kept(which: string): Waiting[] {
+    try {
+      return JSON.parse(localStorage.getItem(shelf(which)) ?? "[]") as Waiting[];
+    } catch {
+      return [];
+    }
+  }
+  function keep(list: Waiting[]) {
+    waiting.value = list;
+    if (list.length) localStorage.setItem(shelf(id.value), JSON.stringify(list));
+    else localStorage.removeItem(shelf(id.value));
+  }
+
+  /** Sends what waits, in order, each once; tries again while the program does not answer. */
+  async function flush(): Promise<void> {
+    clearTimeout(flushing);
+    const next = waiting.value[0];
+    if (!next) return;
+    try {
+      await inOrder(async () =>
+        take(await api.edit(id.value, revision.value, next.patch, next.key)),
+      );
+    } catch (e) {
+      if (isOffline(e)) {
+        flushing = window.setTimeout(() => void flush(), AGAIN);
+        return;
+      }
+      if (!(e instanceof Refused)) throw e;
+      failed.value = e.problem;
+    }
+    keep(waiting.value.filter((w) => w.key !== next.key));
+    await flush();
+  }
+
   async function refresh() {
     if (id.value) take(await api.open(id.value));
   }
 
   function close() {
+    clearTimeout(flushing);
     events?.close();
     events = null;
     project.value = null;
@@ -76,7 +154,7 @@ export const useProject = defineStore("project", () => {
   }
 
   /** Shows the edit at once, stores it, and takes the plan that follows. Throws what was refused. */
-  async function edit(patch: Operation[]): Promise<void> {
+  async function edit(patch: Operation[], key = freshKey()): Promise<void> {
     const base = project.value;
     if (!base) return;
     failed.value = null;
@@ -88,7 +166,7 @@ export const useProject = defineStore("project", () => {
     saving.value += 1;
     try {
       await inOrder(async () => {
-        take(await api.edit(id.value, revision.value, patch));
+        await watched(async () => take(await api.edit(id.value, revision.value, patch, key)));
       });
     } catch (e) {
       // Back to what is stored.
@@ -106,13 +184,35 @@ export const useProject = defineStore("project", () => {
   }
 
   /** As `edit`, with the refusal told instead of thrown. */
-  async function change(patch: Operation[]): Promise<boolean> {
+  async function change(patch: Operation[], key?: string): Promise<boolean> {
     try {
-      await edit(patch);
+      await edit(patch, key);
       return true;
     } catch (e) {
       failed.value = e instanceof Refused ? e.problem : null;
       if (!(e instanceof Refused)) throw e;
+      return false;
+    }
+  }
+
+  /** Stores a reading; while the program does not answer it waits here, and goes once when it does. */
+  async function record(patch: Operation[], key: string, about: string): Promise<boolean> {
+    if (waiting.value.length) {
+      keep([...waiting.value, { patch, key, about }]);
+      void flush();
+      return true;
+    }
+    try {
+      await edit(patch, key);
+      return true;
+    } catch (e) {
+      if (isOffline(e)) {
+        keep([...waiting.value, { patch, key, about }]);
+        flushing = window.setTimeout(() => void flush(), AGAIN);
+        return true;
+      }
+      if (!(e instanceof Refused)) throw e;
+      failed.value = e.problem;
       return false;
     }
   }
@@ -167,6 +267,12 @@ export const useProject = defineStore("project", () => {
     failed,
     clash,
     shot,
+    simulated,
+    waiting,
+    slow,
+    stopWaiting,
+    record,
+    flush,
     system,
     open,
     close,

@@ -24,9 +24,9 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         .filter(|g| g.mass.is_none())
         .count();
     let heaviest = ctx.parts.iter().max_by(|a, b| a.mass.total_cmp(&b.mass));
-    let mut sentence = format!("The build weighs {deck:.0} kg");
+    let mut sentence = format!("The build weighs {}", ctx.w.mass(deck.round()));
     if gear > 0.0 {
-        sentence.push_str(&format!(", the stow list {gear:.0} kg"));
+        sentence.push_str(&format!(", the stow list {}", ctx.w.mass(gear.round())));
     }
     if unknown > 0 && !ctx.project.gear.is_empty() {
         let things = if unknown == 1 { "thing" } else { "things" };
@@ -44,10 +44,14 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
                 "lift",
                 Severity::Look,
                 "parts",
-                format!("{} weighs {:.0} kg: lift it with two.", p.mark, p.mass),
+                format!(
+                    "{} weighs {}: lift it with two.",
+                    p.mark,
+                    ctx.w.mass(p.mass.round())
+                ),
             )
             .rule(
-                "more than 25 kg is for two",
+                format!("more than {} is for two", ctx.w.mass(ONE_PERSON)),
                 "manual handling guideline figure, from memory",
             )
             .show("parts", p.id.clone()),

@@ -142,6 +142,7 @@ impl In {
             });
         }
         Ok(Stack {
+            tops: vec![],
             floor_to_roof: self.floor_to_roof,
             deck: self.deck,
             mattress: self.mattress.thickness,

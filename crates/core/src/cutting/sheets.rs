@@ -7,7 +7,7 @@ use super::nest::{Cut, NestIn, NestOut, NestPart, NestSheet, SheetGrain};
 use crate::parts::Part;
 use crate::project::Project;
 use crate::units::INCH;
-use crate::units::figure::{Figure, System};
+use crate::units::figure::{Figure, System, Writer};
 
 /// The sheet assumed where the stock has none of that material and thickness, mm: 2440 x 1220, or
 /// 96 x 48 in where the tape reads inches.
@@ -56,6 +56,8 @@ pub struct SheetView {
     pub grain: SheetGrain,
     /// Parts on it.
     pub parts: Vec<PlacedView>,
+    /// What is done before the first cut: factory edges trimmed off.
+    pub first: Vec<String>,
     /// The cuts in order, in words.
     pub cuts: Vec<CutView>,
     /// What is left, named.
@@ -203,6 +205,16 @@ fn task(project: &Project, material: &str, thickness: f64, parts: &[&Part]) -> (
     (task, assumed)
 }
 
+/// Factory edges are trimmed off first; all places are counted from the trimmed ones.
+fn trimming(trim: f64, w: &Writer) -> Vec<String> {
+    if trim <= 0.0 {
+        return vec![];
+    }
+    ["left", "lower", "right", "upper"]
+        .map(|edge| format!("trim {} off the {edge} edge", w.say(trim)))
+        .to_vec()
+}
+
 fn group(
     project: &Project,
     material: &str,
@@ -249,6 +261,8 @@ fn group(
             h: p.h,
             rotated: p.rotated,
         });
+        let (length, width) = (sheet.w - task.trim, sheet.h - task.trim);
+        let mut before: Option<(String, f64)> = None;
         // A piece being cut begins at the trimmed edge or behind an earlier kerf.
         let starts = |axis: &str, at: f64, from: f64, n: u32| {
             l.cuts
@@ -261,7 +275,30 @@ fn group(
         };
         let cuts = l.cuts.iter().map(|c| {
             let set = c.at - starts(c.axis, c.at, c.from, c.n);
-            let direction = if c.axis == "x" { "across" } else { "along" };
+            let (direction, edge, run) = if c.axis == "x" {
+                ("across", "left", width)
+            } else {
+                ("along", "lower", length)
+            };
+            // From the sheet's own edge, or the edge that an earlier cut made.
+            let own = (c.at - set - task.trim).abs() < 0.01;
+            let edge = if own {
+                format!("the trimmed {edge} edge")
+            } else {
+                format!("the {edge} edge of this piece")
+            };
+            let same = before
+                .as_ref()
+                .is_some_and(|(axis, s)| *axis == c.axis && (s - set).abs() < 0.05);
+            before = Some((c.axis.to_string(), set));
+            let fence = if same { " (fence as before)" } else { "" };
+            // Straight through the whole sheet: what a shop does in a minute.
+            let through = c.from <= task.trim + 1.0 && c.to >= run - 1.0;
+            let shop = if through {
+                "; a shop can do this one"
+            } else {
+                ""
+            };
             let key = format!(
                 "{material}.{thickness}.{mark}.{}{}.{:.1}.{:.1}",
                 c.axis, c.n, c.at, c.to
@@ -277,7 +314,7 @@ fn group(
                 length: w.figure(c.to - c.from),
                 set: w.figure(set),
                 text: format!(
-                    "{direction}: {} from the piece's edge, {} long",
+                    "{direction}: {} from {edge}{fence}, {} long{shop}",
                     w.say(set),
                     w.say(c.to - c.from)
                 ),
@@ -299,6 +336,7 @@ fn group(
             h: w.figure(sheet.h),
             grain: sheet.grain,
             parts: placed.collect(),
+            first: trimming(task.trim, &w),
             cuts,
             offcuts,
             layout,

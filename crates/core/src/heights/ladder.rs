@@ -45,6 +45,8 @@ pub struct Stack {
     pub items: Vec<Item>,
     /// Who sits on it.
     pub sitters: Vec<Sitter>,
+    /// Tops of wells, seats and other things that stand in the deck's way: from here on it lies over them.
+    pub tops: Vec<(String, f64)>,
 }
 
 /// One height and what it means.
@@ -102,8 +104,10 @@ impl Stack {
     pub fn rungs(&self) -> Vec<Rung> {
         let items = self.items.iter().map(least_underside);
         let sitters = self.sitters.iter().map(|s| self.greatest_underside(s));
+        let tops = self.tops.iter().map(|t| t.1);
         let mut heights: Vec<f64> = items
             .chain(sitters)
+            .chain(tops)
             .filter(|u| *u >= 0.0 && *u <= self.floor_to_roof)
             .collect();
         heights.sort_by(f64::total_cmp);

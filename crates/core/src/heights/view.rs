@@ -8,6 +8,7 @@ use crate::project::Project;
 use crate::project::deck::Deck;
 use crate::project::gear::Gear;
 use crate::survey::model::Model;
+use crate::template::fill::TOP;
 use crate::units::figure::{Figure, Step, Writer};
 
 /// The ladder as it is drawn.
@@ -126,15 +127,21 @@ pub fn stack(project: &Project, model: &Model, deck: &Deck) -> Option<Stack> {
         sag: project.mattress.sag.unwrap_or(0.0),
         finish: project.headroom.finish,
         head_clearance: project.headroom.clearance,
+        tops: model
+            .things()
+            .map(|o| (o.name.clone(), (o.z.1 + TOP * o.sd).ceil()))
+            .collect(),
         items: project
             .gear
             .values()
             .filter(|g| g.under_deck)
             .filter_map(item)
             .collect(),
+        // Where nobody needs to sit up, heads make no rungs and no findings.
         sitters: project
             .people
             .values()
+            .filter(|_| project.headroom.sit)
             .filter_map(|p| {
                 Some(Sitter {
                     name: p.name.clone(),
@@ -213,11 +220,13 @@ fn label(s: &Stack, underside: f64) -> (String, &'static str) {
         .filter(|i| near(least_underside(i)))
         .map(|i| format!("{} fits", i.name))
         .collect();
+    let clears = s.tops.iter().filter(|t| near(t.1));
+    let gear = [gear, clears.map(|t| format!("over the {}", t.0)).collect()].concat();
     let people: Vec<_> = s
         .sitters
         .iter()
         .filter(|p| near(s.greatest_underside(p)))
-        .map(|p| format!("{}'s last", p.name))
+        .map(|p| format!("{} sits up to here", p.name))
         .collect();
     let kind = match (gear.is_empty(), people.is_empty()) {
         (false, true) => "gear",

@@ -81,6 +81,7 @@ fn part(module: &str, blank: &Blank, project: &Project, w: &Writer) -> Option<Pa
     let local = |p: [f64; 2]| [p[0] - x0, p[1] - y0];
     let marked = blank.marked.moved(-x0, -y0);
     let (width, height) = (x1 - x0, y1 - y0);
+    let centre = |at: [f64; 2]| (w.figure(at[0]), w.figure(at[1]));
     let mut features = Vec::new();
     let mut cut = relieve(&marked, blank.relief).into_iter().next()?;
     let mut holes = Vec::new();
@@ -89,17 +90,19 @@ fn part(module: &str, blank: &Blank, project: &Project, w: &Writer) -> Option<Pa
             features.push(Feature {
                 kind: "relief".into(),
                 at: c,
+                centre: centre(c),
                 diameter: Some(w.figure(2.0 * blank.relief)),
                 size: None,
             });
         }
     }
-    for (centre, diameter) in &blank.vents {
-        let at = local(*centre);
+    for (middle, diameter) in &blank.vents {
+        let at = local(*middle);
         holes.push(disc(at, diameter / 2.0));
         features.push(Feature {
             kind: "vent".into(),
             at,
+            centre: centre(at),
             diameter: Some(w.figure(*diameter)),
             size: None,
         });
@@ -110,6 +113,7 @@ fn part(module: &str, blank: &Blank, project: &Project, w: &Writer) -> Option<Pa
         features.push(Feature {
             kind: "window".into(),
             at: [(a + c) / 2.0, (b + d) / 2.0],
+            centre: centre([(a + c) / 2.0, (b + d) / 2.0]),
             diameter: None,
             size: Some((w.figure(c - a), w.figure(d - b))),
         });
@@ -136,6 +140,7 @@ fn part(module: &str, blank: &Blank, project: &Project, w: &Writer) -> Option<Pa
         ),
         thickness: w.figure(blank.thickness),
         mass: cut.area() * blank.thickness * density * 1e-9,
+        weighs: w.mass(cut.area() * blank.thickness * density * 1e-9),
         corners: corners(&marked, w),
         dims: dims(&marked, width, height, w),
         outline: cut,

@@ -51,6 +51,8 @@ pub struct Part {
     pub why: Vec<Why>,
     /// Mass of one, kg.
     pub mass: f64,
+    /// The same in the project's units.
+    pub weighs: String,
     /// Which way round it goes.
     pub way: Way,
     /// Where each of them goes, if there are several alike.
@@ -79,6 +81,8 @@ pub struct Feature {
     /// Centre from the lower left corner, mm.
     #[schema(value_type = Vec<f64>)]
     pub at: [f64; 2],
+    /// The same to be shown: across, up.
+    pub centre: (Figure, Figure),
     /// Diameter of a round one.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub diameter: Option<Figure>,

@@ -134,6 +134,19 @@ pub struct Units {
     pub tape: Unit,
     /// Finest fraction of an inch.
     pub denominator: u32,
+    /// What cards and layouts are printed on.
+    pub paper: Paper,
+}
+
+/// Paper to print on.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub enum Paper {
+    /// 297 x 210 mm (ISO 216).
+    #[default]
+    A4,
+    /// 11 x 8 1/2 in.
+    Letter,
 }
 
 impl Default for Units {
@@ -142,18 +155,31 @@ impl Default for Units {
             system: System::Mm,
             tape: Unit::Mm,
             denominator: 16,
+            paper: Paper::A4,
         }
     }
 }
 
 /// What is taken off the headroom.
-#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, ToSchema)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields, default)]
 pub struct Headroom {
     /// Lining and insulation still to come, mm.
     pub finish: f64,
     /// Air wanted over a head, mm.
     pub clearance: f64,
+    /// Somebody wants to sit up on the bed.
+    pub sit: bool,
+}
+
+impl Default for Headroom {
+    fn default() -> Self {
+        Headroom {
+            finish: 0.0,
+            clearance: 0.0,
+            sit: true,
+        }
+    }
 }
 
 /// A height under comparison.

@@ -12,6 +12,7 @@ fn field(stage: &str, pointer: String, prompt: String, how: &str, why: &str) -> 
         how: how.into(),
         why: why.into(),
         expected: None,
+        believed: None,
         target: Target::Field { pointer },
         place: None,
         needed: true,

@@ -12,6 +12,8 @@ const STEP: f64 = 60.0;
 const NEAR: f64 = 0.2;
 /// With more stations than this the step alone is fine enough.
 const STATIONS: usize = 60;
+/// Doubts of the front that differ by less than this are shared, mm.
+const STRAIGHT: f64 = 2.5;
 /// A wall is taken as known this far above the highest reading of it, mm (a choice).
 const NEAR_ENOUGH: f64 = 50.0;
 
@@ -129,13 +131,22 @@ impl Model {
         let reaches = (-half(Side::Right), half(Side::Left));
         let mut front = vec![[-1.0, y0 - 10.0]];
         let steps = 24;
+        // The front's edge shares its largest doubt where that differs little: it is cut straight.
+        let doubt = |y: f64| Some(self.front(y.clamp(reaches.0, reaches.1), z)?.1);
+        let sides = [doubt(reaches.0)?, doubt(0.0)?, doubt(reaches.1)?];
+        let most = sides.into_iter().fold(0.0, f64::max);
+        let least = sides.into_iter().fold(f64::INFINITY, f64::min);
+        let shared = (most - least < STRAIGHT).then_some(most);
         let mut end: Vec<Point> = (0..=steps)
             .map(|i| {
                 let y = y0 - 10.0 + (y1 - y0 + 20.0) * f64::from(i) / f64::from(steps);
                 let x = match off {
                     Some(off) => {
-                        let doubt = self.front(y.clamp(reaches.0, reaches.1), z)?.1;
-                        self.reach(y, z)? - off(doubt)
+                        let sd = match shared {
+                            Some(sd) => sd,
+                            None => doubt(y)?,
+                        };
+                        self.reach(y, z)? - off(sd)
                     }
                     None => self.reach(y, z)?,
                 };

@@ -282,47 +282,52 @@ fn marks(project: &Project, model: &Model) -> Vec<Mark> {
 
 /// A quantity in a few words.
 pub fn what(project: &Project, q: &Quantity) -> String {
-    let say = |v: f64| project.writer().say(v);
+    let say = |v: f64| project.writer().mark(v);
     let beside = |y: f64| {
         let side = if y > 0.0 { "left" } else { "right" };
         format!("{} {side} of the centre line", say(y.abs()))
     };
+    let inwards = |x: f64| {
+        if x < 0.5 {
+            "at the threshold".to_string()
+        } else {
+            format!("{} in", say(x))
+        }
+    };
+    let up = |z: f64| {
+        if z < 0.5 {
+            "at the floor".to_string()
+        } else {
+            format!("{} up", say(z))
+        }
+    };
     match q {
         Quantity::Length { z, y } => {
-            let up = if *z > 0.5 {
-                format!(", {} up", say(*z))
-            } else {
-                String::new()
-            };
             let aside = if *y == 0.0 {
                 String::new()
             } else {
                 format!(", {}", beside(*y))
             };
-            format!("Length of the bay{up}{aside}")
+            format!("Length of the bay, {}{aside}", up(*z))
         }
         Quantity::Wall { side, x, z } => {
-            let up = if *z > 0.5 {
-                format!(", {} up", say(*z))
-            } else {
-                String::new()
-            };
-            format!("{} wall, {} in{up}", capital(side.word()), say(*x))
+            format!("{} wall, {}, {}", capital(side.word()), inwards(*x), up(*z))
         }
-        Quantity::Width { x, .. } => format!("Wall to wall, {} in", say(*x)),
-        Quantity::Diagonal { side, x, .. } => format!(
-            "Diagonal, {} corner at the threshold to the {} wall {} in",
+        Quantity::Width { x, z } => format!("Wall to wall, {}, {}", inwards(*x), up(*z)),
+        Quantity::Diagonal { side, x, z } => format!(
+            "Diagonal, {} corner at the threshold to the {} wall {}, {}",
             side.other().word(),
             side.word(),
-            say(*x)
+            inwards(*x),
+            up(*z)
         ),
-        Quantity::Floor { x, y } if *y == 0.0 => format!("Floor height, {} in", say(*x)),
-        Quantity::Floor { x, y } => format!("Floor height, {} in, {}", say(*x), beside(*y)),
-        Quantity::Roof { x, y } if *y == 0.0 => format!("Floor to roof, {} in", say(*x)),
-        Quantity::Roof { x, y } => format!("Floor to roof, {} in, {}", say(*x), beside(*y)),
+        Quantity::Floor { x, y } if *y == 0.0 => format!("Floor height, {}", inwards(*x)),
+        Quantity::Floor { x, y } => format!("Floor height, {}, {}", inwards(*x), beside(*y)),
+        Quantity::Roof { x, y } if *y == 0.0 => format!("Floor to roof, {}", inwards(*x)),
+        Quantity::Roof { x, y } => format!("Floor to roof, {}, {}", inwards(*x), beside(*y)),
         Quantity::Slope { x: None } => "Level on the threshold, rise in one metre".into(),
         Quantity::Slope { x: Some(x) } => {
-            format!("Level on the floor {} in, rise in one metre", say(*x))
+            format!("Level on the floor {}, rise in one metre", inwards(*x))
         }
         Quantity::Thing { id, dim, z } => {
             let name = project.survey.things.get(id).map_or(id, |t| &t.name);

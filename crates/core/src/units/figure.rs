@@ -39,6 +39,9 @@ pub struct Step {
     pub figure: Option<Figure>,
 }
 
+/// One pound in kilograms, exactly (NIST SP 811, appendix B).
+pub const POUND: f64 = 0.453_592_37;
+
 /// Writes lengths in the project's own system.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub struct Writer {
@@ -80,6 +83,22 @@ impl Writer {
         match self.system {
             System::Mm => millimetres(mm),
             System::In => nearest_inch(mm, self.denominator).0,
+        }
+    }
+
+    /// `mm` as a mark on a tape, where "in" would be read as a word: `348 mm` or `13 11/16″`.
+    pub fn mark(&self, mm: f64) -> String {
+        match self.system {
+            System::Mm => format!("{} mm", millimetres(mm)),
+            System::In => format!("{}″", nearest_inch(mm, self.denominator).0),
+        }
+    }
+
+    /// A mass in the project's system: kilograms, or pounds (exactly 0.45359237 kg, NIST SP 811).
+    pub fn mass(&self, kg: f64) -> String {
+        match self.system {
+            System::Mm => format!("{} kg", millimetres(kg)),
+            System::In => format!("{} lb", millimetres(kg / POUND)),
         }
     }
 

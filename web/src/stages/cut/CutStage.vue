@@ -26,6 +26,7 @@ function tick(key: string, on: boolean) {
       <a class="print" :href="api.exportUrl(store.id, 'sheets.pdf')" download>Sheets as PDF</a>
       <a class="print" :href="api.exportUrl(store.id, 'sheets.svg')" download>as SVG</a>
       <a class="print" :href="api.exportUrl(store.id, 'cuts.csv')" download>Cut list as CSV</a>
+      <a class="print" :href="api.exportUrl(store.id, 'parts.csv')" download>Part list as CSV</a>
     </span>
   </div>
   <p v-if="groups.length === 0" class="empty">
@@ -49,6 +50,9 @@ function tick(key: string, on: boolean) {
     <div class="both">
       <SheetDrawing :sheet="s" />
       <div>
+        <ul v-if="s.first.length" class="first">
+          <li v-for="words in s.first" :key="words">{{ words }}</li>
+        </ul>
         <ol class="cuts">
           <li v-for="c in s.cuts" :key="c.key" :class="{ done: c.done }">
             <el-checkbox :model-value="c.done" @change="(on: unknown) => tick(c.key, Boolean(on))">
@@ -72,6 +76,11 @@ function tick(key: string, on: boolean) {
 <style scoped>
 .print {
   font-weight: 600;
+}
+.first {
+  list-style: "□ ";
+  padding-left: 20px;
+  margin: 0 0 4px;
 }
 .sheet {
   border-top: 1.5px solid var(--hair-strong);

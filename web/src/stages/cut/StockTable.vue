@@ -19,13 +19,14 @@ const GRAINS = [
   ["none", "none"],
 ] as const;
 
+/** An inch, for the sheet that is sold as 96 x 48. */
+const IN = 25.4;
 function add() {
   const deck = Object.values(store.project?.modules ?? {})[0];
   const value = {
     material: deck?.material ?? "birch-ply",
     thickness: deck?.thickness ?? 15,
-    w: 2440,
-    h: 1220,
+    ...(store.system === "in" ? { w: 96 * IN, h: 48 * IN } : { w: 2440, h: 1220 }),
     grain: "w",
   };
   void store.change([{ op: "add", path: `/stock/${freshId("s")}`, value }]);
@@ -50,7 +51,12 @@ function add() {
         :value="s.material"
         :options="MATERIALS"
       />
-      <LengthField label="Thickness" :pointer="`${at(id)}/thickness`" :value="s.thickness" />
+      <PlainField label="Sold as" :pointer="`${at(id)}/name`" :value="s.name ?? ''" kind="text" />
+      <LengthField
+        label="Thickness as measured"
+        :pointer="`${at(id)}/thickness`"
+        :value="s.thickness"
+      />
       <LengthField label="Width" :pointer="`${at(id)}/w`" :value="s.w" />
       <LengthField label="Height" :pointer="`${at(id)}/h`" :value="s.h" />
       <ChoiceField

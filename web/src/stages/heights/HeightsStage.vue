@@ -3,6 +3,7 @@ import { computed } from "vue";
 import type { Operation } from "@/api/types";
 import { useProject } from "@/store/project";
 import { escapePointer, freshId, say } from "@/units/text";
+import LengthField from "@/fields/LengthField.vue";
 import LadderDrawing from "./LadderDrawing.vue";
 
 const store = useProject();
@@ -36,6 +37,18 @@ function drop(id: string) {
       Drag the deck, or pick a rung: a height at which something changes. Everything answers at
       once.
     </p>
+    <div class="row exact">
+      <LengthField
+        label="Exact height of the underside"
+        :pointer="`/modules/${escapePointer(deckId)}/underside`"
+        :value="ladder.chosen?.underside.value"
+      />
+      <el-checkbox
+        :model-value="!(store.project?.headroom?.sit ?? true)"
+        @change="store.change([{ op: 'add', path: '/headroom/sit', value: !$event }])"
+        >nobody needs to sit up</el-checkbox
+      >
+    </div>
     <LadderDrawing
       :ladder="ladder"
       :previewing="store.previewed !== null"

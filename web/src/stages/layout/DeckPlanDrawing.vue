@@ -40,6 +40,14 @@ const spans = computed(() => props.deck.lines.slice(1).map((x, i) => [props.deck
       :clip-path="`url(#bay-${deck.id})`"
     />
     <clipPath :id="`bay-${deck.id}`"><path :d="regionPath(deck.bay, X, Y)" /></clipPath>
+    <template v-if="view.compared">
+      <path
+        v-for="(p, i) in view.compared.plan.decks.find((d) => d.id === deck.id)?.panels ?? []"
+        :key="`was${i}`"
+        :d="regionPath(p, X, Y)"
+        class="was"
+      />
+    </template>
     <path v-for="(p, i) in deck.panels" :key="`p${i}`" :d="regionPath(p, X, Y)" class="panel" />
     <path
       v-for="(b, i) in deck.below"
@@ -114,6 +122,12 @@ const spans = computed(() => props.deck.lines.slice(1).map((x, i) => [props.deck
   fill: var(--ply);
   stroke: var(--ply-edge);
   stroke-width: 2;
+}
+.was {
+  fill: none;
+  stroke: var(--stop);
+  stroke-width: 2.5;
+  stroke-dasharray: 8 4;
 }
 .support {
   fill: var(--ply-edge);

@@ -94,6 +94,45 @@ function roomy(d: Part["dims"][number], i: number, s: number): boolean {
         <text x="-44" y="11" class="soft">grain</text>
       </g>
     </g>
+    <g v-if="part.way.centre">
+      <path
+        :d="`M${X(part.way.centre[0]![0]!)} ${Y(part.way.centre[0]![1]!)}L${X(part.way.centre[1]![0]!)} ${Y(part.way.centre[1]![1]!)}`"
+        class="centre"
+      />
+      <text
+        :x="
+          X(part.way.centre[1]![0]!) +
+          (part.way.centre[0]![0] === part.way.centre[1]![0] ? 5 : -110)
+        "
+        :y="
+          Y(part.way.centre[1]![1]!) +
+          (part.way.centre[0]![0] === part.way.centre[1]![0] ? -28 : -5)
+        "
+        class="side red"
+      >
+        centre line
+      </text>
+    </g>
+    <text :x="X(part.w.value / 2)" :y="Y(0) + 66" text-anchor="middle" class="side">
+      {{ part.way.bottom }}
+    </text>
+    <text :x="X(part.w.value / 2)" :y="Y(part.h.value) - 54" text-anchor="middle" class="side">
+      {{ part.way.top }}
+    </text>
+    <text
+      :transform="`translate(${X(0) - 62} ${Y(part.h.value / 2)}) rotate(-90)`"
+      text-anchor="middle"
+      class="side"
+    >
+      {{ part.way.left }}
+    </text>
+    <text
+      :transform="`translate(${X(part.w.value) + 64} ${Y(part.h.value / 2)}) rotate(-90)`"
+      text-anchor="middle"
+      class="side"
+    >
+      {{ part.way.right }}
+    </text>
     <circle :cx="X(0)" :cy="Y(0)" r="7" class="origin" />
     <text :x="X(0) - 6" :y="Y(0) + 70" class="origin-text">mark from here</text>
   </DrawingFrame>
@@ -122,6 +161,20 @@ function roomy(d: Part["dims"][number], i: number, s: number): boolean {
 .soft {
   fill: var(--ink);
   font-size: 12.5px;
+}
+.side {
+  font-size: 13px;
+  font-weight: 700;
+  fill: var(--steel);
+}
+.side.red {
+  fill: var(--stop);
+}
+.centre {
+  stroke: var(--stop);
+  stroke-width: 1.2;
+  stroke-dasharray: 14 4 3 4;
+  fill: none;
 }
 .relief {
   stroke: var(--stop);

@@ -3,6 +3,7 @@ import { computed, ref, watch } from "vue";
 import { api } from "@/api/client";
 import { useProject } from "@/store/project";
 import { useView } from "@/store/view";
+import type { Part } from "@/api/types";
 import { say } from "@/units/text";
 import PartDrawing from "./PartDrawing.vue";
 
@@ -19,7 +20,8 @@ watch(
   { immediate: true },
 );
 const part = computed(() => parts.value.find((p) => p.id === chosen.value));
-const total = computed(() => store.shown?.mass ?? 0);
+const size = (h: Part["features"][number], unit: "mm" | "inch") =>
+  h.diameter ? `⌀ ${h.diameter[unit]}` : h.size ? h.size.map((f) => f[unit]).join(" × ") : "";
 const holes = computed(() => (part.value?.features ?? []).filter((f) => f.kind !== "relief"));
 </script>
 
@@ -54,14 +56,17 @@ const holes = computed(() => (part.value?.features ?? []).filter((f) => f.kind !
     <template v-if="part">
       <p class="soft">
         {{ part.stuff }} · blank {{ say(part.w, store.system) }} ×
-        {{ say(part.h, store.system, true) }} · good face up · {{ part.mass.toFixed(1) }} kg each,
-        {{ total.toFixed(0) }} kg in all
+        {{ say(part.h, store.system, true) }} · {{ part.way.face }} · {{ part.weighs }} each,
+        {{ store.shown?.weighs }} in all
+      </p>
+      <p v-if="part.places.length" class="soft">
+        Where: <span v-for="(p, i) in part.places" :key="i">{{ i ? "; " : "" }}{{ p }}</span>
       </p>
       <PartDrawing :part="part" />
       <div class="card">
         <div>
           <h3>Corners, from the red mark</h3>
-          <div class="scroll-x">
+          <div class="scroll-x" tabindex="0" role="group" aria-label="Table of numbers">
             <table class="paper-table">
               <thead>
                 <tr>
@@ -90,13 +95,32 @@ const holes = computed(() => (part.value?.features ?? []).filter((f) => f.kind !
             <ul class="then">
               <li v-for="line in part.then" :key="line">{{ line }}</li>
             </ul>
-            <p v-if="holes.length" class="soft">
-              Hole centres, across × up:
-              <span v-for="(h, i) in holes" :key="i" class="mono hole">
-                {{ h.at[0]!.toFixed(0) }} × {{ h.at[1]!.toFixed(0) }}</span
-              >
-              mm
-            </p>
+            <template v-if="holes.length">
+              <h3>Holes, centres from the red mark</h3>
+              <div class="scroll-x" tabindex="0" role="group" aria-label="Table of numbers">
+                <table class="paper-table">
+                  <thead>
+                    <tr>
+                      <th></th>
+                      <th colspan="2">across, mm and in</th>
+                      <th colspan="2">up, mm and in</th>
+                      <th colspan="2">size, mm and in</th>
+                    </tr>
+                  </thead>
+                  <tbody>
+                    <tr v-for="(h, i) in holes" :key="i">
+                      <td>{{ h.kind }}</td>
+                      <td class="figure">{{ h.centre[0]!.mm }}</td>
+                      <td class="figure soft">{{ h.centre[0]!.inch }}</td>
+                      <td class="figure">{{ h.centre[1]!.mm }}</td>
+                      <td class="figure soft">{{ h.centre[1]!.inch }}</td>
+                      <td class="figure">{{ size(h, "mm") }}</td>
+                      <td class="figure soft">{{ size(h, "inch") }}</td>
+                    </tr>
+                  </tbody>
+                </table>
+              </div>
+            </template>
           </section>
           <section v-if="part.why.length">
             <h3>Why these numbers?</h3>

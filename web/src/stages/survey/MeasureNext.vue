@@ -15,6 +15,16 @@ const PROTOCOLS = [
   ["full", "full"],
 ] as const;
 
+const goal = computed(() => say(store.plan?.progress.goal, store.system, true));
+const BUILDS = [
+  ["bed", "up to the bed"],
+  ["high", "also up high"],
+] as const;
+const build = computed(() => store.project?.survey?.build ?? "bed");
+function plan(to: string) {
+  void store.change([{ op: "add", path: "/survey/build", value: to }]);
+}
+
 function choose(to: string) {
   void store.change([{ op: "add", path: "/survey/protocol", value: to }]);
 }
@@ -38,10 +48,25 @@ function choose(to: string) {
     <p class="soft">
       {{
         thorough === "quick"
-          ? "Twenty to thirty: edges to about 6 mm. Does the idea fit at all?"
-          : "Forty to sixty, more in a hull, each checked by another: to cut by."
+          ? `${store.plan?.progress.quick}: edges to about ${goal}. Does the idea fit at all?`
+          : `${store.plan?.progress.full}, each checked by another: to cut by.`
       }}
     </p>
+    <p class="soft">
+      What will you build? Cabinets, shelves or a console up high want the walls there.
+    </p>
+    <div class="switch" role="group" aria-label="What will you build">
+      <button
+        v-for="[id, word] in BUILDS"
+        :key="id"
+        type="button"
+        class="plain"
+        :aria-pressed="build === id"
+        @click="plan(id)"
+      >
+        {{ word }}
+      </button>
+    </div>
     <ol v-if="props.asks.length">
       <li v-for="a in props.asks.slice(0, 7)" :key="a.key">
         <button

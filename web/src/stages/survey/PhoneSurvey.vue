@@ -1,24 +1,46 @@
 <script setup lang="ts">
 import { computed, ref } from "vue";
+import MeterDialog from "@/shell/MeterDialog.vue";
 import { useAsk } from "@/shell/useAsk";
 import { useProject } from "@/store/project";
 import { useView } from "@/store/view";
 import { readOut, say, show } from "@/units/text";
 import SurveyPlan from "./SurveyPlan.vue";
 import SurveySide from "./SurveySide.vue";
+import TappedInch from "./TappedInch.vue";
 
 /** In the vehicle: one reading, where to hold the tape, a keypad, Next at the thumb. */
 const store = useProject();
 const view = useView();
-const { ask, open, entry, soft, note, error, result, instead, take, skip, press: shoot } = useAsk();
+const {
+  ask,
+  parts,
+  open,
+  entry,
+  soft,
+  note,
+  error,
+  doubted,
+  busy,
+  result,
+  instead,
+  take,
+  skip,
+  press: shoot,
+} = useAsk();
 const noting = ref(false);
+const metering = ref(false);
+const inches = computed(() => store.project?.units?.tape === "in");
 
-const KEYS = [
-  ["7", "8", "9", "1/2", "/4"],
-  ["4", "5", "6", "/8", "/16"],
-  ["1", "2", "3", "/32", "cm"],
-  [",", "0", "⌫", "mm"],
-] as const;
+const MM_KEYS = ["7", "8", "9", "4", "5", "6", "1", "2", "3", ",", "0", "⌫"] as const;
+const INCH_KEYS = ["7", "8", "9", "4", "5", "6", "1", "2", "3", "⌫", "0", "can’t reach"] as const;
+
+/** Whole inches by key, the mark by tapping a drawn inch: together they are what is typed. */
+const whole = computed(() => /^\d*/.exec(entry.value)?.[0] ?? "");
+const fraction = computed(() => entry.value.slice(whole.value.length).trim());
+function compose(inch: string, part: string) {
+  entry.value = [inch, part].filter(Boolean).join(" ");
+}
 
 const asked = computed(() => open.value.filter((a) => a.stage === "survey" && a.needed).length);
 const taken = computed(() => store.plan?.survey.readings ?? 0);
@@ -51,17 +73,27 @@ const mayBeSoft = computed(
 );
 
 function press(key: string) {
-  if (key === "⌫") entry.value = entry.value.slice(0, -1);
-  else if (key === "1/2") entry.value = `${entry.value.trim()} 1/2`.trim();
-  else if (key.startsWith("/")) entry.value += key;
-  else if (key === "cm" || key === "mm") entry.value = `${entry.value.trim()} ${key}`;
-  else entry.value += key;
+  if (key === "can’t reach") void skip("cannot be reached");
+  else if (!inches.value) {
+    if (key === "⌫") entry.value = entry.value.slice(0, -1);
+    else if (key === "cm" || key === "mm") entry.value = `${entry.value.trim()} ${key}`;
+    else entry.value += key;
+  } else if (key === "⌫") {
+    if (fraction.value) compose(whole.value, "");
+    else compose(whole.value.slice(0, -1), "");
+  } else compose(whole.value + key, fraction.value);
 }
+
+/** The reading taken last: it can be corrected. */
+const newest = computed(() => {
+  const all = (store.plan?.survey.marks ?? []).flatMap((m) =>
+    m.readings.filter((r) => !r.aside).map((r) => ({ m, r })),
+  );
+  return all.sort((a, b) => b.r.when.localeCompare(a.r.when))[0];
+});
 function back() {
-  const last = [...(store.plan?.survey.marks ?? [])]
-    .flatMap((m) => m.readings.map((r) => ({ m, when: r.when })))
-    .sort((a, b) => b.when.localeCompare(a.when))[0];
-  if (last) view.measureAgain(last.m);
+  const last = newest.value;
+  if (last) view.mend(last.m, last.r.id, last.r.typed);
 }
 </script>
 
@@ -70,7 +102,12 @@ function back() {
     <div class="progress" aria-hidden="true"><i :style="{ width: `${share}%` }"></i></div>
     <template v-if="mine">
       <div class="question">
-        <h2>{{ mine.prompt }}</h2>
+        <h2>
+          <template v-for="(p, i) in parts" :key="i"
+            ><template v-if="i">, </template><mark v-if="p.changed">{{ p.text }}</mark
+            ><template v-else>{{ p.text }}</template></template
+          >
+        </h2>
         <p class="soft">{{ mine.how }}</p>
         <p v-if="worst" class="error" role="alert">{{ worst.sentence }}</p>
         <p v-else class="soft">{{ store.plan?.progress?.sentence }}</p>
@@ -99,7 +136,11 @@ function back() {
             </span>
           </span>
         </div>
-        <p v-if="error" class="error" role="alert">{{ error }}</p>
+        <p v-if="store.waiting.length" role="status" class="error">
+          No answer from the computer. {{ store.waiting.length }} readings wait here: keep this page
+          open.
+        </p>
+        <p v-if="doubted || error" class="error" role="alert">{{ doubted || error }}</p>
         <p v-if="instead" class="soft">
           Reading instead: {{ mine.instead?.find((o) => o.quantity === instead)?.prompt }}
         </p>
@@ -109,24 +150,44 @@ function back() {
           placeholder="Note on this reading"
           aria-label="Note on this reading"
         />
+        <TappedInch
+          v-if="inches"
+          :value="fraction"
+          :denominator="store.project?.units?.denominator ?? 16"
+          @choose="compose(whole, $event)"
+        />
         <div class="keys">
-          <template v-for="row in KEYS" :key="row[0]">
+          <div class="digits">
             <button
-              v-for="key in row"
+              v-for="key in inches ? INCH_KEYS : MM_KEYS"
               :key="key"
               type="button"
               class="key"
-              :class="{ frac: /[/cm]/.test(key) }"
+              :class="{ small: key.length > 1 }"
               :aria-label="key === '⌫' ? 'delete' : key"
               @click="press(key)"
             >
-              {{ key === "1/2" ? "½" : key }}
+              {{ key }}
             </button>
-          </template>
-          <button type="submit" class="key next">Next</button>
+          </div>
+          <div class="side">
+            <template v-if="!inches">
+              <button type="button" class="key frac" @click="press('cm')">cm</button>
+              <button type="button" class="key frac" @click="press('mm')">mm</button>
+            </template>
+            <button type="submit" class="key next" :disabled="busy">Next</button>
+          </div>
         </div>
         <div class="row spread foot">
-          <button type="button" class="plain foot-key" @click="skip('cannot be reached')">
+          <button type="button" class="plain foot-key" :disabled="!newest" @click="back">
+            Mend last<template v-if="newest">: {{ say(newest.r.figure, store.system) }}</template>
+          </button>
+          <button
+            v-if="!inches"
+            type="button"
+            class="plain foot-key"
+            @click="skip('cannot be reached')"
+          >
             Can’t reach
           </button>
           <label v-if="mayBeSoft" class="foot-key"
@@ -143,20 +204,26 @@ function back() {
           >
             {{ instead === other.quantity ? "✓ " : "" }}Other way
           </button>
+          <template v-if="mine.target.to === 'reading'">
+            <button v-if="store.simulated" type="button" class="plain foot-key" @click="shoot">
+              Simulated laser
+            </button>
+            <button v-else type="button" class="plain foot-key" @click="metering = true">
+              Meter
+            </button>
+          </template>
           <button
-            v-if="mine.target.to === 'reading'"
+            v-if="view.mending"
             type="button"
             class="plain foot-key"
-            @click="shoot"
+            @click="view.mending = null"
           >
-            Laser
-          </button>
-          <button type="button" class="plain foot-key" :disabled="!taken" @click="back">
-            Back
+            Leave it
           </button>
           <button type="button" class="plain foot-key" @click="noting = !noting">Note</button>
         </div>
       </form>
+      <MeterDialog v-model="metering" />
     </template>
     <div v-else class="done">
       <h2>Everything asked for is measured.</h2>
@@ -240,9 +307,27 @@ function back() {
 }
 .keys {
   display: grid;
-  grid-template-columns: repeat(5, 1fr);
+  grid-template-columns: 3fr 1.1fr;
   gap: 6px;
   margin-top: 8px;
+}
+.digits {
+  display: grid;
+  grid-template-columns: repeat(3, 1fr);
+  gap: 6px;
+}
+.side {
+  display: grid;
+  grid-auto-rows: 1fr;
+  gap: 6px;
+}
+.key.small {
+  font-size: 14px;
+}
+mark {
+  background: var(--tape);
+  color: inherit;
+  padding: 0 2px;
 }
 .key {
   min-height: 48px;
@@ -264,7 +349,8 @@ function back() {
 }
 .foot {
   flex-wrap: nowrap;
-  gap: 6px;
+  gap: 14px;
+  overflow-x: auto;
 }
 .foot-key {
   font-size: 14px;

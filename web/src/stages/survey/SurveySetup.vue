@@ -26,6 +26,8 @@ const KINDS = [
   ["belt", "belt or its anchor"],
   ["bolt", "bolt, bracket"],
   ["hump", "hump in the floor"],
+  ["step", "step in the floor"],
+  ["folded_seat", "back of a folded seat"],
   ["pipe", "pipe"],
   ["power_box", "power box"],
   ["gear_lever", "gear lever"],
@@ -132,9 +134,13 @@ function remove(path: string) {
 
     <h3>Heights at which the walls are measured</h3>
     <div v-for="(l, id) in store.project?.survey?.levels" :key="id" class="row line">
-      <span class="grow"
-        >{{ l.name }} <span class="mono soft">{{ l.z }} mm</span></span
-      >
+      <span class="grow">{{ l.name }}</span>
+      <LengthField
+        hide-label
+        :label="`Height of ${l.name}`"
+        :pointer="`/survey/levels/${escapePointer(String(id))}/z`"
+        :value="l.z"
+      />
       <el-checkbox
         :model-value="l.ridge ?? false"
         @change="mark(`/survey/levels/${escapePointer(String(id))}/ridge`, Boolean($event))"
@@ -158,15 +164,20 @@ function remove(path: string) {
       The usual ones are the threshold, a third, two thirds and the front end. Lay a straight edge
       along the wall: where it rocks, the wall has a ridge. Where it gapes, add a place.
     </p>
-    <div v-for="(s, id) in store.project?.survey?.stations" :key="id" class="row line">
+    <div v-for="(s, id, i) in store.project?.survey?.stations" :key="id" class="row line">
+      <LengthField
+        hide-label
+        :label="`Place ${i + 1} along the bay`"
+        :pointer="`/survey/stations/${escapePointer(String(id))}/x`"
+        :value="s.x"
+      />
       <span class="grow"
-        ><span class="mono">{{ s.x }} mm</span>
-        <span class="soft"
+        ><span class="soft"
           >{{ s.ridge ? "ridge" : "" }} {{ s.side ? `${s.side} only` : "" }}</span
         ></span
       >
       <el-button
-        :aria-label="`Remove place ${s.x} mm`"
+        :aria-label="`Remove place ${i + 1}`"
         @click="remove(`/survey/stations/${escapePointer(String(id))}`)"
       >
         Remove

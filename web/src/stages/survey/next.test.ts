@@ -9,7 +9,10 @@ afterEach(() => vi.unstubAllGlobals());
 
 describe("what to measure next", () => {
   async function list(asks: ReturnType<typeof ask>[], current = "") {
-    const server = fakeServer({ asks });
+    const server = fakeServer({
+      asks,
+      progress: { full: "44 to 50 readings", quick: "22 readings", goal: figure(3) } as never,
+    });
     await openMoth();
     const { wrapper } = await mountAt(MeasureNext, "survey", { asks, current });
     return { server, wrapper };

@@ -71,7 +71,7 @@ describe("places and things", () => {
   it("removes a place along the bay", async () => {
     const { press, server, wrapper } = await dialog(SurveySetup);
     expect(wrapper.text()).toContain("ridge left only");
-    await press("Remove place 950 mm");
+    await press("Remove place 1");
     expect(edits(server)).toEqual([[{ op: "remove", path: "/survey/stations/s1" }]]);
   });
 });

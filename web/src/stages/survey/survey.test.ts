@@ -85,11 +85,44 @@ describe("in the vehicle", () => {
     return { server, wrapper, press };
   }
 
-  it("types fractions and units with one thumb", async () => {
-    const { press } = await phone({ asks: [ask("wall")] });
-    expect(await press("2", "8", "1/2")).toBe("28 1/2");
-    expect(await press("delete", "delete", "delete", "1", "1", "/16")).toBe("28 11/16");
-    expect(await press("cm")).toBe("28 11/16 cm");
+  it("types millimetres and centimetres with one thumb", async () => {
+    const { press, wrapper } = await phone({ asks: [ask("wall")] });
+    expect(await press("2", "8", ",", "4")).toBe("28,4");
+    expect(await press("delete", "delete")).toBe("28");
+    await wrapper
+      .findAll("button")
+      .find((b) => b.text() === "cm")!
+      .trigger("click");
+    await settle();
+    expect((wrapper.get(".shown input").element as HTMLInputElement).value).toBe("28 cm");
+  });
+
+  it("types whole inches and taps the mark: every sixteenth, none misread", async () => {
+    localStorage.clear();
+    const units = { system: "in", tape: "in", denominator: 16 };
+    const server = fakeServer(
+      { survey: survey([]) as never, asks: [ask("wall")] },
+      { units, survey: { readings: {}, levels: {}, skipped: {} } },
+    );
+    await openMoth();
+    const { wrapper } = await mountAt(PhoneSurvey, "survey");
+    const value = () => (wrapper.get(".shown input").element as HTMLInputElement).value;
+    for (const k of ["3", "9"]) await wrapper.get(`[aria-label="${k}"]`).trigger("click");
+    const inch = wrapper.get("[role=slider]");
+    const seen: string[] = [];
+    for (let i = 0; i < 15; i++) {
+      await inch.trigger("keydown", { key: "ArrowRight" });
+      await settle();
+      seen.push(value());
+    }
+    expect(seen[0]).toBe("39 1/16");
+    expect(seen[1]).toBe("39 1/8");
+    expect(seen[7]).toBe("39 1/2");
+    expect(seen[14]).toBe("39 15/16");
+    expect(new Set(seen).size).toBe(15);
+    await wrapper.get("form").trigger("submit");
+    await settle();
+    expect(server.sent.filter((s) => s.method === "PATCH")).toHaveLength(1);
   });
 
   it("tells a disagreement while one still stands there", async () => {

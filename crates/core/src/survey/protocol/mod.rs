@@ -34,6 +34,10 @@ pub struct Ask {
     /// What the other readings lead one to expect.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub expected: Option<Expected>,
+    /// Between these an answer is stored at once; outside them it is asked back once. Wider than
+    /// `expected`, and there too where that is not shown.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub believed: Option<(Figure, Figure)>,
     /// What the answer is written to.
     pub target: Target,
     /// Where to hold which end.

@@ -6,7 +6,7 @@ use crate::project::survey::{Level, Quantity, REAR, ThingDim};
 use crate::survey::drawing::what;
 use crate::survey::model::Model;
 use crate::survey::place::place;
-use crate::units::figure::Writer;
+use crate::units::figure::{Figure, Writer};
 
 /// Everything the asks are worded from.
 pub struct Words<'a> {
@@ -40,6 +40,7 @@ impl<'a> Words<'a> {
             how: how.into(),
             why: why.into(),
             expected: self.expected(&quantity),
+            believed: self.believed(&quantity),
             place: place(self.project, self.model, &quantity),
             instead: self.instead(&quantity),
             minutes: minutes(&quantity),
@@ -76,6 +77,18 @@ impl<'a> Words<'a> {
             figure: self.w.figure(mm),
             plus_minus: self.w.figure(doubt),
         })
+    }
+
+    /// What is stored without a question: what all readings so far lead one to expect, with room for a slip
+    /// in them; a vehicle's plain sense where there are none yet.
+    fn believed(&self, q: &Quantity) -> Option<(Figure, Figure)> {
+        /// Readings already there may be wrong by so much, mm.
+        const ROOM: f64 = 12.0;
+        /// So vague an expectation is none, mm.
+        const VAGUE: f64 = 700.0;
+        let (mm, sd) = self.model.adjusted(self.project, q)?;
+        let room = 3.0 * sd.hypot(self.model.sd) + ROOM;
+        (room < VAGUE).then(|| (self.w.figure(mm - room), self.w.figure(mm + room)))
     }
 
     /// Other measurements that settle the same number.
@@ -126,6 +139,7 @@ impl<'a> Words<'a> {
             how: how.into(),
             why: why.into(),
             expected: None,
+            believed: None,
             target: Target::Ridge { id: id.into() },
             place: None,
             needed: true,
