@@ -45,8 +45,10 @@ chromium:
 	  sudo=$$([ "$$(id -u)" = 0 ] || echo sudo); \
 	  $$sudo apt-get update -q && $$sudo apt-get install -y -q chromium; }
 
-browser-test: build chromium e2e/node_modules/.package-lock.json
-	cd e2e && JIGFIT_BIN="$(abspath $(TARGET))/release/jigfit" npm test --silent
+# On the program that the Rust tests built: nothing is built twice.
+browser-test: web chromium e2e/node_modules/.package-lock.json
+	$(CARGO) build --workspace --locked
+	cd e2e && JIGFIT_BIN="$(abspath $(TARGET))/debug/jigfit" npm test --silent
 
 # Prints the numbers as a table.
 bench: build chromium e2e/node_modules/.package-lock.json

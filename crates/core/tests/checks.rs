@@ -164,7 +164,9 @@ fn clearance(#[case] own: Value, #[case] expected: Severity) {
     if let Some(own) = own.as_f64() {
         let (x0, _, x1, _) = p.decks[0].panels[0].bounds();
         // Clear at both ends, over a bay of 2000.
-        assert!((x1 - x0 - (2000.0 - 2.0 * own)).abs() < 1.0, "{}", x1 - x0);
+        // The front leans in by 0.7 times its doubt, which is no more than 4 mm here.
+        let lean = 2000.0 - 2.0 * own - (x1 - x0);
+        assert!(lean > -0.1 && lean < 2.8, "{lean}");
     }
 }
 

@@ -226,7 +226,7 @@ fn label(s: &Stack, underside: f64) -> (String, &'static str) {
         .sitters
         .iter()
         .filter(|p| near(s.greatest_underside(p)))
-        .map(|p| format!("{} sits up to here", p.name))
+        .map(|p| format!("{} just sits up", p.name))
         .collect();
     let kind = match (gear.is_empty(), people.is_empty()) {
         (false, true) => "gear",

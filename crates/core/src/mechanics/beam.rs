@@ -60,6 +60,8 @@ pub struct Bent {
     pub sag_by_span: Vec<f64>,
 }
 
+/// Shorter spans are none, mm.
+const SHORTEST: f64 = 1e-3;
 /// Points this close along the beam are one node, mm.
 const SAME: f64 = 1e-6;
 
@@ -73,6 +75,10 @@ struct Element {
 impl Beam {
     /// Solves the beam. `None` if the numbers are such that the system has no solution.
     pub fn bend(&self) -> Option<Bent> {
+        // A span of no length is none: its supports would be one.
+        if self.spans.iter().any(|s| !s.is_finite() || *s < SHORTEST) {
+            return None;
+        }
         let ei = self.e * self.width * self.depth.powi(3) / 12.0;
         let (nodes, supports) = self.nodes();
         let elements = self.elements(&nodes, &supports);

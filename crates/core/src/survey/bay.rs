@@ -13,7 +13,7 @@ const NEAR: f64 = 0.2;
 /// With more stations than this the step alone is fine enough.
 const STATIONS: usize = 60;
 /// Doubts of the front that differ by less than this are shared, mm.
-const STRAIGHT: f64 = 2.5;
+const STRAIGHT: f64 = 1.0;
 /// A wall is taken as known this far above the highest reading of it, mm (a choice).
 const NEAR_ENOUGH: f64 = 50.0;
 
