@@ -370,6 +370,38 @@ fn openapi_is_fresh() {
     );
 }
 
+/// What the document says is so: every refusal is a problem, every write says that it may be refused for
+/// what it carries, and a module is not shut out of its own schema.
+#[test]
+fn openapi_tells_the_truth() {
+    let document = serde_json::to_value(api::document()).unwrap();
+    let paths = document["paths"].as_object().unwrap();
+    assert!(paths.len() > 20);
+    for (path, item) in paths.iter().filter(|(p, _)| p.starts_with("/api/")) {
+        for (method, operation) in item.as_object().unwrap() {
+            let responses = operation["responses"].as_object().unwrap();
+            for status in ["401", "403", "500"] {
+                assert!(responses.contains_key(status), "{method} {path} {status}");
+            }
+            assert!(
+                method == "get" || responses.contains_key("415"),
+                "{method} {path}"
+            );
+            for (status, response) in responses.iter().filter(|(s, _)| s.as_str() >= "400") {
+                let kinds = response["content"].as_object().unwrap();
+                let kinds: Vec<_> = kinds.keys().collect();
+                assert_eq!(
+                    kinds,
+                    ["application/problem+json"],
+                    "{method} {path} {status}"
+                );
+            }
+        }
+    }
+    let deck = &document["components"]["schemas"]["Deck"];
+    assert_ne!(deck["additionalProperties"], false);
+}
+
 async fn next_event(events: &mut axum::body::BodyDataStream) -> String {
     use futures_util::StreamExt;
     String::from_utf8(events.next().await.unwrap().unwrap().to_vec()).unwrap()

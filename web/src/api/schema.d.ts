@@ -2584,7 +2584,25 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             404: {
@@ -2592,7 +2610,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             413: {
@@ -2600,7 +2618,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Not a media type that this address takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             422: {
@@ -2608,7 +2635,43 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
         };
@@ -2630,6 +2693,60 @@ export interface operations {
                     "application/json": components["schemas"]["Listed"][];
                 };
             };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
         };
     };
     undelete: {
@@ -2649,12 +2766,93 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Not a media type that this address takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
         };
@@ -2676,12 +2874,84 @@ export interface operations {
                     "application/json": string[];
                 };
             };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Not a media type that this address takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
             507: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
         };
@@ -2703,6 +2973,60 @@ export interface operations {
                     "application/json": components["schemas"]["Paired"][];
                 };
             };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
         };
     };
     revoke: {
@@ -2722,12 +3046,93 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Not a media type that this address takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
         };
@@ -2749,6 +3154,60 @@ export interface operations {
                     "application/json": components["schemas"]["LanState"];
                 };
             };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
         };
     };
     open: {
@@ -2766,6 +3225,87 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LanState"];
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Not a media type that this address takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
         };
@@ -2787,6 +3327,87 @@ export interface operations {
                     "application/json": components["schemas"]["LanState"];
                 };
             };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Not a media type that this address takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
         };
     };
     list: {
@@ -2806,12 +3427,39 @@ export interface operations {
                     "application/json": components["schemas"]["Listed"][];
                 };
             };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
             500: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             503: {
@@ -2819,7 +3467,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
         };
@@ -2854,7 +3511,25 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             413: {
@@ -2862,7 +3537,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             415: {
@@ -2870,7 +3545,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             422: {
@@ -2878,7 +3553,43 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
         };
@@ -2913,7 +3624,25 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             413: {
@@ -2921,7 +3650,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             415: {
@@ -2929,7 +3658,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             422: {
@@ -2937,7 +3666,43 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
         };
@@ -2962,12 +3727,39 @@ export interface operations {
                     "application/json": components["schemas"]["Opened"];
                 };
             };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             /** @description It cannot be read: it is listed as damaged */
@@ -2976,7 +3768,34 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
         };
@@ -2998,12 +3817,84 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Not a media type that this address takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             507: {
@@ -3011,7 +3902,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
         };
@@ -3049,7 +3940,25 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             404: {
@@ -3057,7 +3966,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             409: {
@@ -3065,7 +3974,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             413: {
@@ -3073,7 +3982,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             415: {
@@ -3081,7 +3990,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             422: {
@@ -3089,7 +3998,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             428: {
@@ -3097,7 +4006,34 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             507: {
@@ -3105,7 +4041,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
         };
@@ -3132,12 +4068,93 @@ export interface operations {
                     "application/json": components["schemas"]["Opened"];
                 };
             };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Not a media type that this address takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
         };
@@ -3161,12 +4178,66 @@ export interface operations {
                     "text/event-stream": string;
                 };
             };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
         };
@@ -3192,12 +4263,66 @@ export interface operations {
                     "text/plain": string;
                 };
             };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
         };
@@ -3230,7 +4355,25 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             404: {
@@ -3238,7 +4381,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             415: {
@@ -3246,7 +4398,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             422: {
@@ -3254,7 +4406,43 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
         };
@@ -3287,7 +4475,25 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             404: {
@@ -3295,7 +4501,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             415: {
@@ -3303,7 +4518,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             422: {
@@ -3311,7 +4526,43 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
         };
@@ -3344,7 +4595,25 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             404: {
@@ -3352,7 +4621,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             413: {
@@ -3360,7 +4629,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             415: {
@@ -3368,7 +4637,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             422: {
@@ -3376,7 +4645,43 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
         };
@@ -3400,12 +4705,66 @@ export interface operations {
                     "application/json": Record<string, never>;
                 };
             };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
         };
@@ -3433,12 +4792,39 @@ export interface operations {
                     "application/json": components["schemas"]["Table"];
                 };
             };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             413: {
@@ -3446,7 +4832,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Not a media type that this address takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             422: {
@@ -3454,7 +4849,43 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
         };
@@ -3481,12 +4912,39 @@ export interface operations {
                     "application/json": components["schemas"]["Opened"];
                 };
             };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             409: {
@@ -3494,7 +4952,52 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Not a media type that this address takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             507: {
@@ -3502,7 +5005,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
         };
@@ -3529,12 +5032,93 @@ export interface operations {
                     "application/json": components["schemas"]["Opened"];
                 };
             };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Not a media type that this address takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
         };
@@ -3568,7 +5152,25 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             404: {
@@ -3576,7 +5178,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             415: {
@@ -3584,7 +5195,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             422: {
@@ -3592,7 +5203,43 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
         };
@@ -3631,12 +5278,39 @@ export interface operations {
                     "application/json": components["schemas"]["Cuts"];
                 };
             };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             413: {
@@ -3644,7 +5318,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Not a media type that this address takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             422: {
@@ -3652,7 +5335,43 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
         };
@@ -3679,12 +5398,39 @@ export interface operations {
                     "application/json": components["schemas"]["Opened"];
                 };
             };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             409: {
@@ -3692,7 +5438,52 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Not a media type that this address takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             507: {
@@ -3700,7 +5491,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
         };
@@ -3724,12 +5515,66 @@ export interface operations {
                     "application/json": components["schemas"]["Version"][];
                 };
             };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
         };
@@ -3762,7 +5607,25 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             404: {
@@ -3770,7 +5633,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             415: {
@@ -3778,7 +5650,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
             422: {
@@ -3786,7 +5658,43 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
         };
@@ -3811,12 +5719,66 @@ export interface operations {
                     "application/json": components["schemas"]["Compared"];
                 };
             };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
         };
@@ -3839,12 +5801,93 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
             404: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Body"];
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Not a media type that this address takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
                 };
             };
         };

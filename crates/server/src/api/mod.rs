@@ -62,13 +62,70 @@ fn open_router() -> OpenApiRouter<App> {
 
 /// The OpenAPI document.
 pub fn document() -> utoipa::openapi::OpenApi {
-    open_router().into_openapi()
+    let mut document = open_router().into_openapi();
+    complete(&mut document);
+    document
+}
+
+/// What is true of every address is said once here: refusals are problems, and what the guard, the store
+/// and the clock may answer.
+fn complete(document: &mut utoipa::openapi::OpenApi) {
+    use utoipa::openapi::{Content, RefOr, Response, Schema};
+    const ALL: [(&str, &str); 6] = [
+        ("400", "An address that cannot be read"),
+        ("401", "From a device that is not paired"),
+        ("403", "From another page or address"),
+        ("500", "A fault of the program, or a damaged data file"),
+        ("503", "The data file is in use"),
+        ("504", "It took longer than a minute"),
+    ];
+    const WRITES: [(&str, &str); 3] = [
+        ("413", "Too large"),
+        ("415", "Not a media type that this address takes"),
+        ("507", "The data file cannot be written or is gone"),
+    ];
+    let problem = || {
+        RefOr::T(Content::new(Some(utoipa::openapi::Ref::from_schema_name(
+            "Body",
+        ))))
+    };
+    for (path, item) in &mut document.paths.paths {
+        let reads = [&mut item.get].into_iter().flatten().map(|o| (false, o));
+        let writes = [&mut item.post, &mut item.patch, &mut item.delete];
+        let writes = writes.into_iter().flatten().map(|o| (true, o));
+        for (write, operation) in reads.chain(writes) {
+            let all = &mut operation.responses.responses;
+            let own: &[_] = if write { &WRITES } else { &[] };
+            for (status, words) in ALL.iter().chain(own).filter(|_| path.starts_with("/api/")) {
+                all.entry((*status).to_string()).or_insert_with(|| {
+                    let mut response = Response::new(*words);
+                    response
+                        .content
+                        .insert("application/problem+json".into(), problem());
+                    RefOr::T(response)
+                });
+            }
+            for (_, response) in all.iter_mut().filter(|(s, _)| s.starts_with(['4', '5'])) {
+                if let RefOr::T(response) = response {
+                    response.content.clear();
+                    response
+                        .content
+                        .insert("application/problem+json".into(), problem());
+                }
+            }
+        }
+    }
+    // A deck inside a module has its kind beside its fields: the schema of the fields must not shut it out.
+    let schemas = document.components.as_mut().map(|c| &mut c.schemas);
+    if let Some(RefOr::T(Schema::Object(deck))) = schemas.and_then(|s| s.get_mut("Deck")) {
+        deck.additional_properties = None;
+    }
 }
 
 /// All routes of the API.
 pub fn router(app: App) -> Router {
-    let (router, document) = open_router().split_for_parts();
-    let document = std::sync::Arc::new(document);
+    let (router, _) = open_router().split_for_parts();
+    let document = std::sync::Arc::new(document());
     router
         .route(
             "/api/openapi.json",
