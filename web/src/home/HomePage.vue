@@ -314,6 +314,10 @@ label,
 .list span {
   display: block;
 }
+.list .acts {
+  display: flex;
+  gap: 12px;
+}
 @media (max-width: 720px) {
   .home {
     padding: 20px 14px;
