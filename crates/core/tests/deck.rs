@@ -526,7 +526,23 @@ fn what_cannot_get_in_is_not_fine() {
         "{}",
         fine.sentence
     );
-    assert_eq!(level(&p, "way-in.deck.tall"), Some(Severity::Look));
+    let shut = finding(&p, "way-in.deck").unwrap();
+    assert_eq!(shut.level, Severity::Look);
+    assert!(
+        shut.sentence.starts_with("Tall bin stands"),
+        "{}",
+        shut.sentence
+    );
+    doc["gear"]["other"] = json!({"name": "Other bin", "w": 400, "d": 300, "h": 250});
+    let p = plan(&doc);
+    let said: Vec<_> = p
+        .findings
+        .iter()
+        .filter(|f| f.id.starts_with("way-in"))
+        .collect();
+    assert_eq!(said.len(), 1, "one cause is told once");
+    assert!(said[0].sentence.contains("Tall bin") && said[0].sentence.contains("Other bin"));
+    doc["gear"].as_object_mut().unwrap().remove("other");
     doc["modules"]["deck"]["supports"] = json!({"manner": "ledgers"});
     doc["gear"]["tall"]["h"] = json!(229);
     let p = plan(&doc);

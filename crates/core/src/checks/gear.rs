@@ -21,13 +21,14 @@ fn heights(ctx: &Ctx, d: &DeckCtx) -> Vec<Finding> {
     };
     let mut out = Vec::new();
     let mut good = Vec::new();
+    let mut shut_out = Vec::new();
     for (id, g) in ctx.project.gear.iter().filter(|(_, g)| g.under_deck) {
         let Some(i) = item(g) else { continue };
         let needs = i.h + i.clearance;
         if needs <= underside + 1e-6 {
             match no_way(d, g) {
                 None => good.push(format!("{} (+{})", g.name, ctx.w.say(underside - needs))),
-                Some(opening) => out.push(cannot_get_in(ctx, d, id, g, opening)),
+                Some(opening) => shut_out.push((id.as_str(), g.name.as_str(), opening)),
             }
             continue;
         }
@@ -79,6 +80,7 @@ fn heights(ctx: &Ctx, d: &DeckCtx) -> Vec<Finding> {
         );
         out.push(f);
     }
+    out.extend(cannot_get_in(ctx, d, &shut_out));
     if !good.is_empty() {
         out.push(
             Finding::new(
@@ -119,25 +121,31 @@ fn no_way(d: &DeckCtx, g: &Gear) -> Option<(f64, f64)> {
     Some(largest(first).unwrap_or((0.0, 0.0)))
 }
 
-fn cannot_get_in(ctx: &Ctx, d: &DeckCtx, id: &str, g: &Gear, opening: (f64, f64)) -> Finding {
+/// One finding for all things that stand under the deck but do not go in from behind: they share the cause.
+fn cannot_get_in(ctx: &Ctx, d: &DeckCtx, things: &[(&str, &str, (f64, f64))]) -> Option<Finding> {
+    let (first, _, opening) = *things.first()?;
     let frames = d.deck.supports.manner == Manner::Frames;
     let what = if frames { "frame" } else { "supports" };
+    let names: Vec<&str> = things.iter().map(|t| t.1).collect();
+    let names = names.join(", ");
+    let (stand, go, they) = match things.len() {
+        1 => ("stands", "does not go", "It goes"),
+        _ => ("stand", "do not go", "They go"),
+    };
+    let deck = &d.deck.name;
     let sentence = if opening.0 * opening.1 > 0.0 {
         format!(
-            "{} stands under the {}, but does not go in from behind: the rear {what} leaves {} by {}. It goes in with the deck lifted off.",
-            g.name,
-            d.deck.name,
+            "{names} {stand} under the {deck}, but {go} in from behind: the rear {what} leaves {} by {}. {they} in with the deck lifted off.",
             ctx.w.bare(opening.0),
             ctx.w.say(opening.1)
         )
     } else {
         format!(
-            "{} stands under the {}, but the rear {what} leaves no opening. It goes in with the deck lifted off.",
-            g.name, d.deck.name
+            "{names} {stand} under the {deck}, but the rear {what} leaves no opening. {they} in with the deck lifted off."
         )
     };
     let f = Finding::new(
-        format!("way-in.{}.{id}", d.id),
+        format!("way-in.{}", d.id),
         Severity::Look,
         "layout",
         sentence,
@@ -146,8 +154,8 @@ fn cannot_get_in(ctx: &Ctx, d: &DeckCtx, id: &str, g: &Gear, opening: (f64, f64)
         "a thing goes through an opening that two of its sides fit",
         "geometry",
     )
-    .show("layout", id.to_string());
-    if frames {
+    .show("layout", first.to_string());
+    Some(if frames {
         f.offer(
             "Rails on legs instead of frames".into(),
             "open between the legs".into(),
@@ -155,7 +163,7 @@ fn cannot_get_in(ctx: &Ctx, d: &DeckCtx, id: &str, g: &Gear, opening: (f64, f64)
         )
     } else {
         f
-    }
+    })
 }
 
 /// The height of a thing laid on its lower side, if that is lower.
