@@ -6,6 +6,7 @@
 #![cfg_attr(test, allow(clippy::unwrap_used, clippy::expect_used, clippy::panic))]
 
 mod apply;
+mod deleted;
 mod device;
 mod error;
 mod history;
@@ -13,9 +14,11 @@ mod merge;
 mod request;
 mod schema;
 mod store;
+mod version;
 
 pub use apply::apply;
 pub use device::Device;
 pub use error::{Conflict, StoreError};
 pub use request::Request;
-pub use store::{Edit, Head, Kind, Named, Store, Summary};
+pub use store::{Edit, Head, Kind, Store, Summary};
+pub use version::Named;

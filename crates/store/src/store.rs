@@ -1,4 +1,4 @@
-//! The store: create, read, edit, undo, redo, name, back up.
+//! The store: create, read, edit, undo, redo, back up.
 
 use std::path::{Path, PathBuf};
 
@@ -80,17 +80,6 @@ pub struct Summary {
     pub damaged: Option<String>,
     /// Of a damaged one: the newest revision that can.
     pub last_good: Option<u32>,
-}
-
-/// A named version.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
-pub struct Named {
-    /// Its name.
-    pub name: String,
-    /// The revision it names.
-    pub revision: u32,
-    /// When it was named.
-    pub at: String,
 }
 
 /// What a revision is.
@@ -183,7 +172,7 @@ impl Store {
         self.summaries("deleted IS NULL")
     }
 
-    fn summaries(&self, which: &str) -> Result<Vec<Summary>, StoreError> {
+    pub(crate) fn summaries(&self, which: &str) -> Result<Vec<Summary>, StoreError> {
         let ids: Vec<String> = self
             .db
             .prepare(&format!(
@@ -242,67 +231,6 @@ impl Store {
             Err(e) => return Err(e),
         })
     }
-
-    /// Deleted projects that can still be brought back, last changed first.
-    ///
-    /// # Errors
-    /// Database trouble.
-    pub fn deleted(&self) -> Result<Vec<Summary>, StoreError> {
-        self.summaries("deleted IS NOT NULL")
-    }
-
-    /// Deletes a project; it is kept until `purge`.
-    ///
-    /// # Errors
-    /// No such project; database trouble.
-    pub fn delete(&mut self, id: &str, at: &str) -> Result<(), StoreError> {
-        let tx = self.write()?;
-        let done = tx.execute(
-            "UPDATE project SET deleted = ?2 WHERE id = ?1 AND deleted IS NULL",
-            params![id, at],
-        )?;
-        if done == 0 {
-            return Err(StoreError::NotFound(format!("project \"{id}\"")));
-        }
-        Ok(tx.commit()?)
-    }
-
-    /// Brings a deleted project back.
-    ///
-    /// # Errors
-    /// No such project among the deleted; database trouble.
-    pub fn undelete(&mut self, id: &str) -> Result<(), StoreError> {
-        let tx = self.write()?;
-        let done = tx.execute(
-            "UPDATE project SET deleted = NULL WHERE id = ?1 AND deleted IS NOT NULL",
-            [id],
-        )?;
-        if done == 0 {
-            return Err(StoreError::NotFound(format!("deleted project \"{id}\"")));
-        }
-        Ok(tx.commit()?)
-    }
-
-    /// Removes for good what was deleted before `when` (RFC 3339), and forgets requests answered
-    /// before it.
-    ///
-    /// # Errors
-    /// Database trouble.
-    pub fn purge(&mut self, when: &str) -> Result<(), StoreError> {
-        let tx = self.write()?;
-        for table in ["version", "snapshot", "revision"] {
-            tx.execute(
-                &format!(
-                    "DELETE FROM {table} WHERE project IN (SELECT id FROM project WHERE deleted < ?1)"
-                ),
-                [when],
-            )?;
-        }
-        tx.execute("DELETE FROM project WHERE deleted < ?1", [when])?;
-        tx.execute("DELETE FROM request WHERE at < ?1", [when])?;
-        Ok(tx.commit()?)
-    }
-
     /// Everything stored of a project as it is, sound or not: to take away when it cannot be read.
     ///
     /// # Errors
@@ -545,99 +473,6 @@ impl Store {
         append(&tx, id, &now, &patch, kind, at)?;
         if let Some(request) = request {
             request.answered(&tx, id, now.revision + 1, at)?;
-        }
-        tx.commit()?;
-        self.head(id)
-    }
-
-    /// Names the newest revision.
-    ///
-    /// # Errors
-    /// No name, or one that is taken.
-    pub fn name(&mut self, id: &str, name: &str, at: &str) -> Result<Named, StoreError> {
-        let name = name.trim();
-        if name.is_empty() || name.chars().count() > 200 {
-            return Err(Problem::out_of_range(
-                "/name",
-                "A version needs a name.",
-                "1 to 200 characters",
-            )
-            .into());
-        }
-        let tx = self.write()?;
-        let now = head(&tx, id)?;
-        let added = tx.execute(
-            "INSERT OR IGNORE INTO version VALUES (?1, ?2, ?3, ?4)",
-            params![id, name, now.revision, at],
-        )?;
-        if added == 0 {
-            return Err(Problem::shape("/name", "There is a version of that name already.").into());
-        }
-        tx.commit()?;
-        Ok(Named {
-            name: name.into(),
-            revision: now.revision,
-            at: at.into(),
-        })
-    }
-
-    /// The named versions, newest first.
-    ///
-    /// # Errors
-    /// No such project; database trouble.
-    pub fn versions(&self, id: &str) -> Result<Vec<Named>, StoreError> {
-        self.head(id)?;
-        let mut q = self.db.prepare(
-            "SELECT name, rev, at FROM version WHERE project = ?1 ORDER BY rev DESC, name",
-        )?;
-        let rows = q.query_map([id], |r| {
-            Ok(Named {
-                name: r.get(0)?,
-                revision: r.get(1)?,
-                at: r.get(2)?,
-            })
-        })?;
-        Ok(rows.collect::<Result<_, _>>()?)
-    }
-
-    /// Forgets a named version; the states themselves stay in the history.
-    ///
-    /// # Errors
-    /// No such version; database trouble.
-    pub fn forget(&mut self, id: &str, name: &str) -> Result<(), StoreError> {
-        let tx = self.write()?;
-        let gone = tx.execute(
-            "DELETE FROM version WHERE project = ?1 AND name = ?2",
-            params![id, name],
-        )?;
-        if gone == 0 {
-            return Err(StoreError::NotFound(format!("version \"{name}\"")));
-        }
-        Ok(tx.commit()?)
-    }
-
-    /// The document that a name stands for, in today's form.
-    ///
-    /// # Errors
-    /// No such version; database trouble.
-    pub fn named(&self, id: &str, name: &str) -> Result<Value, StoreError> {
-        let named = self.versions(id)?.into_iter().find(|v| v.name == name);
-        let named = named.ok_or_else(|| StoreError::NotFound(format!("version \"{name}\"")))?;
-        self.at(id, named.revision)
-    }
-
-    /// Brings a named version back, as a new edit that can be undone.
-    ///
-    /// # Errors
-    /// No such version; database trouble.
-    pub fn restore(&mut self, id: &str, name: &str, at: &str) -> Result<Head, StoreError> {
-        let then = self.named(id, name)?;
-        let tx = self.write()?;
-        bring_up(&tx, id, at)?;
-        let now = head(&tx, id)?;
-        let patch = json_patch::diff(&now.document, &then);
-        if !patch.is_empty() {
-            append(&tx, id, &now, &patch, Kind::Edit, at)?;
         }
         tx.commit()?;
         self.head(id)
