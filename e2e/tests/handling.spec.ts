@@ -106,6 +106,9 @@ test("everything with the keyboard alone", async ({ page, demo }) => {
   await page.keyboard.press("Shift+Z");
   await expect(deck).toHaveAttribute("aria-valuenow", "248");
   // An offer of the rail by Tab and Enter.
+  const said = page.locator(".finding", { hasText: "It is left out." });
+  await said.getByRole("button", { name: /^\d+ changes?$/ }).focus();
+  await page.keyboard.press("Enter");
   await page.getByRole("button", { name: /^Do it: Set aside 697/ }).focus();
   await page.keyboard.press("Enter");
   await expect(page.getByText("It is left out.")).toHaveCount(0);
@@ -382,4 +385,52 @@ test("the tape bar advances through what is missing", async ({
   await expect(page.locator(".tape .what b")).toHaveText(
     "Sleeper 1.84, stature",
   );
+});
+
+test("a mass is typed in pounds and kept in kilograms", async ({
+  page,
+  demo,
+}) => {
+  await page.goto(`${demo.address}/p/moth/stow`);
+  const mass = page.getByLabel("Mass", { exact: true }).first();
+  await expect(mass).toHaveValue(/kg$/);
+  await mass.fill("15 lb");
+  await mass.press("Enter");
+  await expect(mass).toHaveValue("6.8 kg");
+  await mass.press("Escape");
+  await page.locator("body").press("u");
+  await expect(mass).toHaveValue("15 lb");
+});
+
+test("Escape closes a dialog after one of its drop-downs was used", async ({
+  page,
+  demo,
+}) => {
+  await page.goto(`${demo.address}/p/moth/survey`);
+  await page.getByRole("button", { name: "Places and things" }).click();
+  const dialog = page.getByRole("dialog", { name: /./ });
+  await expect(dialog).toBeVisible();
+  const kind = dialog.getByRole("combobox").first();
+  await kind.focus();
+  await page.keyboard.press("Enter");
+  await expect(kind).toHaveAttribute("aria-expanded", "true");
+  await page.keyboard.press("Escape");
+  await expect(kind).toHaveAttribute("aria-expanded", "false");
+  await expect(dialog).toBeVisible();
+  await page.keyboard.press("Escape");
+  await expect(dialog).toBeHidden();
+});
+
+test("both views of the deck are in sight, and the open stage on the phone", async ({
+  page,
+  demo,
+}) => {
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await page.goto(`${demo.address}/p/moth/layout`);
+  const side = page.getByRole("img", { name: /side/i }).first();
+  await expect(side).toBeInViewport({ ratio: 0.95 });
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto(`${demo.address}/p/moth/cut`);
+  const here = page.locator(".stage-link.here");
+  await expect(here).toBeInViewport({ ratio: 0.95 });
 });

@@ -4,7 +4,7 @@ use serde::de::DeserializeOwned;
 use serde_json::Value;
 use serde_path_to_error::Segment;
 
-use crate::problem::Problem;
+use crate::problem::{Problem, Range};
 
 /// The longest length accepted anywhere, mm. Nobody fits out a vehicle of 30 m.
 pub const MAX_LENGTH: f64 = 30_000.0;
@@ -34,8 +34,39 @@ pub fn from_value<T: DeserializeOwned>(value: Value) -> Result<T, Problem> {
             pointer.push_str(&format!("/{}", escape(field)));
             return Problem::missing(pointer, format!("The field `{field}` is needed."));
         }
-        Problem::shape(pointer, detail)
+        Problem::shape(pointer, plain(&detail))
     })
+}
+
+/// What the reader of JSON says, in words that are no machine's.
+fn plain(detail: &str) -> String {
+    let Some((what, expected)) = detail
+        .strip_prefix("invalid type: ")
+        .or_else(|| detail.strip_prefix("invalid value: "))
+        .and_then(|rest| rest.rsplit_once(", expected "))
+    else {
+        return detail.to_string();
+    };
+    let wanted = match expected {
+        "u8" | "u16" | "u32" | "u64" | "usize" => "a whole number from 0 on",
+        "i8" | "i16" | "i32" | "i64" | "isize" => "a whole number",
+        "f32" | "f64" => "a number",
+        "a string" | "str" => "a text",
+        "a boolean" => "true or false",
+        "a map" => "an object with fields",
+        "a sequence" => "a list",
+        e if e.starts_with("struct ") => "an object with fields",
+        e => e,
+    };
+    let found = what
+        .replace("integer", "the number")
+        .replace("floating point", "the number")
+        .replace("string", "the text")
+        .replace("boolean", "the answer")
+        .replace("null", "nothing")
+        .replace("sequence", "a list")
+        .replace("map", "an object");
+    format!("Here is {found}; {wanted} belongs here.")
 }
 
 fn unknown_field(detail: &str) -> Option<&str> {
@@ -57,11 +88,15 @@ pub fn within(v: f64, pointer: &str, lo: f64, hi: f64) -> Result<f64, Problem> {
     } else {
         "This is not a finite number.".into()
     };
-    Err(Problem::out_of_range(
-        pointer,
-        detail,
-        format!("{lo} to {hi}"),
-    ))
+    let range = Range {
+        value: v,
+        least: lo,
+        most: hi,
+    };
+    Err(Problem {
+        range: Some(range),
+        ..Problem::out_of_range(pointer, detail, format!("{lo} to {hi}"))
+    })
 }
 
 /// A finite number above zero and at most `hi`.

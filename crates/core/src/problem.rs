@@ -22,6 +22,20 @@ pub struct Problem {
     /// Character position in a typed entry, from 0.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub at: Option<usize>,
+    /// The number and its range, for whoever knows its unit.
+    #[serde(skip)]
+    pub range: Option<Range>,
+}
+
+/// A number that is out of its range.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Range {
+    /// The number.
+    pub value: f64,
+    /// The least that is allowed.
+    pub least: f64,
+    /// The most.
+    pub most: f64,
 }
 
 impl Problem {
@@ -39,6 +53,7 @@ impl Problem {
             pointer: pointer.into(),
             allowed: None,
             at: None,
+            range: None,
         }
     }
 
@@ -82,6 +97,18 @@ impl Problem {
     #[must_use]
     pub fn at(mut self, at: usize) -> Self {
         self.at = Some(at);
+        self
+    }
+
+    /// Says the number and its range in the unit that `say` gives them.
+    #[must_use]
+    pub fn in_units(mut self, say: impl Fn(f64) -> String) -> Self {
+        if let Some(Range { value, least, most }) = self.range {
+            if value.is_finite() {
+                self.detail = format!("{} is not possible here.", say(value));
+            }
+            self.allowed = Some(format!("{} to {}", say(least), say(most)));
+        }
         self
     }
 

@@ -135,6 +135,35 @@ fn the_floor_fills_up(#[case] count: u32, #[case] expected: Severity) {
     assert_eq!(f.level, expected, "{}", f.sentence);
 }
 
+/// Past all of the floor it is said what would have to go: the smallest thing whose absence is enough, and
+/// taking the offer is enough.
+#[test]
+fn what_would_have_to_go_is_said() {
+    let crates =
+        |n: u32| json!({"name": format!("{n} crates"), "w": 600, "d": 700, "h": 200, "count": n});
+    let mut doc = deck(&[
+        (
+            "/gear",
+            json!({ "a": crates(4), "b": crates(2), "c": crates(1) }),
+        ),
+        (
+            "/modules/deck/supports",
+            json!({"manner": "legs", "lines": 3}),
+        ),
+    ]);
+    let p = plan(&doc);
+    let f = finding(&p, "floor.deck").unwrap();
+    assert_eq!(f.level, Stop);
+    assert!(
+        f.sentence.contains("Without 1 crates it is "),
+        "{}",
+        f.sentence
+    );
+    let patch: json_patch::Patch = serde_json::from_value(f.offers[0].patch.clone()).unwrap();
+    json_patch::patch(&mut doc, &patch).unwrap();
+    assert_eq!(level(&plan(&doc), "floor.deck"), Some(Look));
+}
+
 #[rstest]
 #[case("never", None)]
 #[case("asleep", Some("with the bed made"))]

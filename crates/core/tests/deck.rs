@@ -608,3 +608,20 @@ fn boards_have_a_name_and_a_thickness(
     assert_eq!(same, name != "18 mm", "an 18 mm board is no 15 mm board");
     assert_eq!(p.sheets[0].assumed, name == "18 mm");
 }
+
+/// Wells stand in the ladder, each at its side and as high as the tape says.
+#[test]
+fn wells_stand_in_the_ladder() {
+    let p = plan(&with_wells(box_van()));
+    let fixed = p.ladder.expect("a ladder").fixed;
+    let tops: Vec<(String, f64, f64)> = fixed
+        .iter()
+        .map(|f| (format!("{:?}", f.side), f.from, f.top.value))
+        .collect();
+    assert_eq!(tops.len(), 2, "{tops:?}");
+    assert!(tops.iter().any(|t| t.0 == "Left") && tops.iter().any(|t| t.0 == "Right"));
+    assert!(
+        tops.iter().all(|t| t.1 == 0.0 && (t.2 - 400.0).abs() < 0.5),
+        "{tops:?}"
+    );
+}

@@ -8,6 +8,12 @@ use jigfit_core::project::Project;
 use rstest::rstest;
 use serde_json::{Value, json};
 
+fn set(doc: &mut Value, place: &str, value: Value) {
+    let (parent, key) = place.rsplit_once('/').unwrap();
+    let parent = parent.split('/').skip(1);
+    parent.fold(doc, |at, part| &mut at[part])[key] = value;
+}
+
 #[rstest]
 #[case("/survey/readings/r00/typed", json!("3 km"), "/survey/readings/r00/typed")]
 #[case("/survey/readings/r00/typed", json!("3000 m"), "/survey/readings/r00/typed")]
@@ -38,11 +44,56 @@ fn refused_at_the_field(#[case] place: &str, #[case] value: Value, #[case] point
     doc["people"] = json!({});
     doc["stock"] = json!({});
     doc["materials"] = json!({});
-    let (parent, key) = place.rsplit_once('/').unwrap();
-    doc.pointer_mut(parent).unwrap()[key] = value;
+    set(&mut doc, place, value);
     let problem = Project::read(doc).unwrap_err();
     assert_eq!(problem.pointer, pointer, "{problem}");
     assert!(!problem.detail.is_empty());
+}
+
+// Ranges in the units of the tape: 500 mm = 19.685 in, a mass of 2000 kg = 4409.2 lb (NIST SP 811).
+#[rstest]
+#[case("mm", "/headroom/finish", json!(900), "900 mm is not possible here.", "0 mm to 500 mm")]
+#[case("in", "/headroom/finish", json!(762), "30 in is not possible here.", "0 in to 19 11/16 in")]
+#[case("in", "/gear/a", json!({"name": "A", "mass": 3000}), "6613.9 lb is not possible here.", "0 lb to 4409.2 lb")]
+#[case("in", "/gear/a", json!({"name": "A", "count": 0}), "0 is not possible here.", "1 to 100")]
+fn ranges_are_said_as_the_tape_says_them(
+    #[case] system: &str,
+    #[case] place: &str,
+    #[case] value: Value,
+    #[case] detail: &str,
+    #[case] allowed: &str,
+) {
+    let mut doc = box_van();
+    doc["units"] = json!({ "system": system });
+    doc["gear"] = json!({});
+    set(&mut doc, place, value);
+    let refused = Project::read(doc).unwrap_err();
+    assert_eq!(refused.detail, detail);
+    assert_eq!(refused.allowed.as_deref(), Some(allowed));
+}
+
+#[rstest]
+#[case("/gear/a", json!({"name": "A", "count": "two"}), "a whole number from 0 on")]
+#[case("/gear/a", json!({"name": "A", "count": -2}), "a whole number from 0 on")]
+#[case("/gear/a", json!({"name": ["A"]}), "a text")]
+#[case("/survey", json!(7), "an object with fields")]
+#[case("/headroom/finish", json!("thick"), "a number")]
+fn the_wrong_kind_of_value_is_said_in_plain_words(
+    #[case] place: &str,
+    #[case] value: Value,
+    #[case] belongs: &str,
+) {
+    let mut doc = box_van();
+    doc["gear"] = json!({});
+    set(&mut doc, place, value);
+    let detail = Project::read(doc).unwrap_err().detail;
+    assert!(
+        detail.contains(&format!("{belongs} belongs here")),
+        "{detail}"
+    );
+    for word in ["u32", "f64", "struct", "invalid", "expected"] {
+        assert!(!detail.contains(word), "{detail}");
+    }
 }
 
 #[test]

@@ -50,6 +50,8 @@ async function ask<T>(method: string, path: string, body?: unknown, ways: Ways =
             : JSON.stringify(body),
     });
   } catch {
+    if (ways.signal?.aborted)
+      throw new Refused({ type: STOPPED, title: "Stopped", detail: "Stopped.", pointer: "" });
     throw new Refused({
       type: OFFLINE,
       title: "No answer",
@@ -69,6 +71,12 @@ async function ask<T>(method: string, path: string, body?: unknown, ways: Ways =
   return json as T;
 }
 
+const STOPPED = "urn:jigfit:problem:stopped";
+
+/** The person stopped waiting for the answer. */
+export const wasStopped = (e: unknown): boolean =>
+  e instanceof Refused && e.problem.type === STOPPED;
+
 const OFFLINE = "urn:jigfit:problem:offline";
 
 /** The program did not answer at all. */
@@ -81,6 +89,9 @@ export const freshKey = (): string =>
   // Pages of the local network are no secure context: there is no randomUUID there.
   crypto.randomUUID?.() ?? [...crypto.getRandomValues(new Uint32Array(4))].join("-");
 const once = (key: string) => ({ "idempotency-key": key });
+
+/** A mass as read, in kilograms and in words of the asker's system. */
+export type Mass = { kg: number; says: string };
 
 /** Result of one entry of the tape calculator. */
 export type Tape = { mm: number; in: number; nearest: string; off_mm: number } | { error: Problem };
@@ -101,8 +112,15 @@ export const api = {
   deleted: () => ask<Listed[]>("GET", "/api/deleted"),
   undelete: (id: string) => ask<void>("POST", `/api/deleted/${encodeURIComponent(id)}`),
   open: (id: string, signal?: AbortSignal) => ask<Opened>("GET", at(id), undefined, { signal }),
-  edit: (id: string, revision: number, patch: Operation[], key = freshKey()) =>
+  edit: (
+    id: string,
+    revision: number,
+    patch: Operation[],
+    key = freshKey(),
+    signal?: AbortSignal,
+  ) =>
     ask<Opened>("PATCH", at(id), patch, {
+      signal,
       headers: { "if-match": String(revision), ...once(key) },
       kind: "application/json-patch+json",
     }),
@@ -134,6 +152,8 @@ export const api = {
   closeLan: () => ask<LanState>("DELETE", "/api/lan"),
   devices: () => ask<Paired[]>("GET", "/api/devices"),
   revoke: (id: string) => ask<void>("DELETE", `/api/devices/${encodeURIComponent(id)}`),
+  mass: (entry: string, system: string) =>
+    ask<Mass>("POST", "/api/compute/mass", { entry, system }),
   tape: (entries: string[], unit: string, denominator: number) =>
     ask<{ results: Tape[] }>("POST", "/api/compute/tape", { entries, unit, denominator }),
 };

@@ -972,6 +972,22 @@ export interface components {
             /** @description Changes the tool can make. */
             offers: components["schemas"]["Offer"][];
         };
+        /** @description A part of the vehicle that stands in the way. */
+        FixedView: {
+            /** @description Its identifier in the survey. */
+            id: string;
+            /** @description Its name. */
+            name: string;
+            /** @description At which side it stands. */
+            side: components["schemas"]["Side"];
+            /**
+             * Format: double
+             * @description Its underside over the floor, mm.
+             */
+            from: number;
+            /** @description Its top over the floor. */
+            top: components["schemas"]["Figure"];
+        };
         /** @description A place to fix to. Lengths in mm, vehicle frame. */
         Fixing: {
             /** @description What it is called. */
@@ -1194,6 +1210,8 @@ export interface components {
             candidates: components["schemas"]["CandidateView"][];
             /** @description What stands under the deck. */
             items: components["schemas"]["ItemView"][];
+            /** @description What belongs to the vehicle and stands in the way: wells, folded seats. */
+            fixed: components["schemas"]["FixedView"][];
             /** @description Who sits on it. */
             people: components["schemas"]["PersonView"][];
         };
@@ -2559,7 +2577,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @description tape, heights, pass, beam, outline, nest */
+                /** @description tape, mass, heights, pass, beam, outline, nest, adjust, panel */
                 name: string;
             };
             cookie?: never;

@@ -68,6 +68,9 @@ it("does what an offer says", async () => {
   const patch = [{ op: "add", path: "/modules/deck/underside", value: 348 }];
   f.offers = [{ label: "Raise the deck", cost: "headroom less", patch: patch as never }];
   const { wrapper, server } = await rail([f]);
+  expect(wrapper.find(".offer").exists()).toBe(false);
+  const changes = wrapper.findAll("button").find((b) => b.text() === "1 change");
+  await changes!.trigger("click");
   await wrapper.get(".offer button").trigger("click");
   await settle();
   expect(edits(server)).toEqual([patch]);

@@ -103,11 +103,7 @@ function take(offer: Offer) {
           </tbody>
         </table>
       </div>
-      <div
-        v-for="offer in f.level === 'stop' || opened.has(f.id) ? f.offers : []"
-        :key="offer.label"
-        class="offer"
-      >
+      <div v-for="offer in opened.has(f.id) ? f.offers : []" :key="offer.label" class="offer">
         <p>
           {{ offer.label }}<span v-if="offer.cost" class="soft">: {{ offer.cost }}</span>
         </p>

@@ -62,7 +62,12 @@ const inVehicle = computed(() => narrow.value && route.name === "survey");
   </main>
   <div v-else-if="store.project && store.plan" class="frame" :class="{ vehicle: inVehicle }">
     <a class="skip" href="#stage">Skip to the stage</a>
-    <p v-if="store.slow" class="slow" role="status">Working the plan out…</p>
+    <p v-if="store.slow" class="slow" role="status">
+      Working the plan out…
+      <el-button v-if="store.saving" size="small" @click="store.stopWaiting">
+        Stop and take it back
+      </el-button>
+    </p>
     <TopBar @shortcuts="shortcuts.open.value = true" />
     <StageStrip v-if="!inVehicle" />
     <main id="stage" class="stage" tabindex="-1">

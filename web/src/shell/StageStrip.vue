@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from "vue";
+import { computed, nextTick, onMounted, ref, watch } from "vue";
 import { useRoute } from "vue-router";
 import { STAGES } from "@/stages/stages";
 import { useProject } from "@/store/project";
@@ -23,10 +23,20 @@ const rows = computed(() =>
     };
   }),
 );
+
+/** On the phone the strip is wider than the screen: the open stage stays in sight. */
+const strip = ref<HTMLElement | null>(null);
+async function toOpen() {
+  await nextTick();
+  const here = strip.value?.querySelector(".here");
+  here?.scrollIntoView?.({ inline: "center", block: "nearest" });
+}
+onMounted(toOpen);
+watch(() => route.name, toOpen);
 </script>
 
 <template>
-  <nav class="strip" aria-label="Stages">
+  <nav ref="strip" class="strip" aria-label="Stages">
     <router-link
       v-for="row in rows"
       :key="row.id"

@@ -81,6 +81,33 @@ describe("edits", () => {
     expect(store.failed?.detail).toBe("too long");
   });
 
+  it("takes an edit back whose plan nobody wanted to wait for", async () => {
+    const store = useProject();
+    await store.open("moth");
+    const plain = globalThis.fetch;
+    vi.stubGlobal("fetch", async (path: string, init: RequestInit) => {
+      if (path === "/api/projects")
+        return new Response(JSON.stringify([{ id: "moth", revision: server.revision }]));
+      const answer = await plain(path, init);
+      if (path.endsWith("/undo")) {
+        server.name = "Moth";
+        server.revision += 1;
+        return new Response(JSON.stringify(opened()));
+      }
+      if (init.method !== "PATCH") return answer;
+      // Stored, but the plan does not come.
+      return new Promise<Response>((_, reject) =>
+        init.signal!.addEventListener("abort", () => reject(new DOMException("", "AbortError"))),
+      );
+    });
+    const done = store.edit(rename("Owl"));
+    await vi.waitFor(() => expect(store.slow).toBe(true), 2000);
+    store.stopWaiting();
+    await done;
+    expect(store.project?.name).toBe("Moth");
+    expect(server.seen.filter((s) => s.path.endsWith("/undo"))).toHaveLength(1);
+  });
+
   it("keeps both values of a clash until one is chosen", async () => {
     const store = useProject();
     await store.open("moth");

@@ -1,7 +1,7 @@
 import { applyPatch, deepClone } from "fast-json-patch";
 import { defineStore } from "pinia";
 import { computed, ref, shallowRef } from "vue";
-import { api, freshKey, isOffline, Refused } from "@/api/client";
+import { api, freshKey, isOffline, Refused, wasStopped } from "@/api/client";
 import type { Conflict, Opened, Operation, Plan, Problem, Project, Shot } from "@/api/types";
 
 /** Two edits of one place: both values, and the edit that waits for a decision. */
@@ -166,7 +166,15 @@ export const useProject = defineStore("project", () => {
     saving.value += 1;
     try {
       await inOrder(async () => {
-        await watched(async () => take(await api.edit(id.value, revision.value, patch, key)));
+        const before = revision.value;
+        try {
+          await watched(async (signal) =>
+            take(await api.edit(id.value, before, patch, key, signal)),
+          );
+        } catch (e) {
+          if (!wasStopped(e)) throw e;
+          await takeBack(before);
+        }
       });
     } catch (e) {
       // Back to what is stored.
@@ -181,6 +189,13 @@ export const useProject = defineStore("project", () => {
       saving.value -= 1;
       previewed.value = null;
     }
+  }
+
+  /** Undoes an edit for whose plan nobody wanted to wait, if it got as far as the store. */
+  async function takeBack(before: number) {
+    const listed = (await api.list()).find((p) => p.id === id.value);
+    if (listed?.revision === before + 1) take(await api.undo(id.value));
+    else await refresh();
   }
 
   /** As `edit`, with the refusal told instead of thrown. */

@@ -66,6 +66,7 @@ export function ladder(chosen: number): Ladder {
     chosen: rung(chosen, "chosen", true),
     candidates: [],
     items: [],
+    fixed: [],
     people: [],
   };
 }
@@ -176,6 +177,11 @@ export function fakeServer(plan: Partial<Opened["plan"]>, project: object = {}) 
         ? { error: { title: "no", detail: "cannot be read", pointer: "/entries/0" } }
         : { mm, in: mm / 25.4, nearest: `i${mm}`, off_mm: 0 };
       return new Response(JSON.stringify({ results: [result] }));
+    }
+    if (path === "/api/compute/mass") {
+      const kg = Number.parseFloat(String((body as { entry: string }).entry));
+      if (Number.isNaN(kg)) return refusalOf("is no number", "/entry");
+      return new Response(JSON.stringify({ kg, says: `${kg} kg` }));
     }
     if (init.method === "PATCH") {
       if (server.refuse) return new Response(JSON.stringify(server.refuse), { status: 422 });

@@ -270,35 +270,75 @@ fn footprints(ctx: &Ctx, d: &DeckCtx) -> Vec<Finding> {
     }
     let area = |(l, b): &(f64, f64)| l * b;
     let floor: f64 = bays.iter().map(area).sum();
-    let gear: f64 = ctx
+    out.extend(too_much(ctx, d, floor));
+    out
+}
+
+/// A floor so full is no longer packed without shuffling, percent (a choice).
+const SHUFFLE: f64 = 85.0;
+
+/// The footprints against the free floor; past all of it, what would have to go.
+fn too_much(ctx: &Ctx, d: &DeckCtx, floor: f64) -> Option<Finding> {
+    let mut feet: Vec<(&str, &str, f64)> = ctx
         .project
         .gear
-        .values()
-        .filter(|g| g.under_deck)
-        .filter_map(|g| Some(g.w? * g.d? * f64::from(g.count)))
-        .sum();
-    if gear > 0.0 && floor > 0.0 {
-        let percent = 100.0 * gear / floor;
-        let level = match percent {
-            p if p > 100.0 => Severity::Stop,
-            p if p > 85.0 => Severity::Look,
-            _ => Severity::Fine,
-        };
-        out.push(
-            Finding::new(
-                format!("floor.{}", d.id),
-                level,
-                "layout",
-                format!(
-                    "The stow list takes {percent:.0} % of the free floor under the {}.",
-                    d.deck.name
-                ),
-            )
-            .rule(
-                "footprints over free floor between supports; past 85 % expect to shuffle",
-                "a choice",
-            ),
-        );
+        .iter()
+        .filter(|(_, g)| g.under_deck)
+        .filter_map(|(id, g)| {
+            let foot = g.w? * g.d? * f64::from(g.count);
+            Some((id.as_str(), g.name.as_str(), foot))
+        })
+        .collect();
+    let all: f64 = feet.iter().map(|f| f.2).sum();
+    if all <= 0.0 || floor <= 0.0 {
+        return None;
     }
-    out
+    let percent = |foot: f64| 100.0 * foot / floor;
+    let level = match percent(all) {
+        p if p > 100.0 => Severity::Stop,
+        p if p > SHUFFLE => Severity::Look,
+        _ => Severity::Fine,
+    };
+    let mut sentence = format!(
+        "The stow list takes {:.0} % of the free floor under the {}.",
+        percent(all),
+        d.deck.name
+    );
+    let mut offers = Vec::new();
+    // The fewest things whose absence is enough; of a single one, the smallest that is.
+    feet.sort_by(|a, b| b.2.total_cmp(&a.2));
+    let over = all - floor;
+    let mut gone = Vec::new();
+    let mut freed = 0.0;
+    while freed < over {
+        let enough = feet.iter().rposition(|f| freed + f.2 >= over);
+        let (id, name, foot) = feet.remove(enough.unwrap_or(0));
+        freed += foot;
+        gone.push(name);
+        offers.push((
+            format!("Keep {name} elsewhere"),
+            format!("{:.0} % then", percent(all - foot)),
+            set(
+                format!("/gear/{}/under_deck", crate::input::escape(id)),
+                false.into(),
+            ),
+        ));
+    }
+    if !gone.is_empty() {
+        sentence.push_str(&format!(
+            " Without {} it is {:.0} %.",
+            gone.join(" and "),
+            percent(all - freed)
+        ));
+    }
+    let mut f = Finding::new(format!("floor.{}", d.id), level, "layout", sentence).rule(
+        format!(
+            "footprints over free floor between supports; past {SHUFFLE:.0} % expect to shuffle"
+        ),
+        "a choice",
+    );
+    for (label, cost, patch) in offers {
+        f = f.offer(label, cost, patch);
+    }
+    Some(f)
 }

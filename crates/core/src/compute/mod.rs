@@ -4,6 +4,7 @@
 mod adjust;
 mod beam;
 mod heights;
+mod mass;
 mod nest;
 mod outline;
 mod panel;
@@ -19,8 +20,9 @@ use crate::problem::Problem;
 type Calculator = fn(Value) -> Result<Value, Problem>;
 
 /// Every calculator by name: a new one is one file and one line here.
-const CALCULATORS: [(&str, Calculator); 8] = [
+const CALCULATORS: [(&str, Calculator); 9] = [
     ("tape", tape::run),
+    ("mass", mass::run),
     ("adjust", adjust::run),
     ("heights", heights::run),
     ("pass", pass::run),

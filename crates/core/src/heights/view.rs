@@ -7,6 +7,7 @@ use super::ladder::{Item, Rung, SITTING_RATIO, Sitter, Stack, least_underside};
 use crate::project::Project;
 use crate::project::deck::Deck;
 use crate::project::gear::Gear;
+use crate::project::survey::Side;
 use crate::survey::model::Model;
 use crate::template::fill::TOP;
 use crate::units::figure::{Figure, Step, Writer};
@@ -32,6 +33,8 @@ pub struct Ladder {
     pub candidates: Vec<CandidateView>,
     /// What stands under the deck.
     pub items: Vec<ItemView>,
+    /// What belongs to the vehicle and stands in the way: wells, folded seats.
+    pub fixed: Vec<FixedView>,
     /// Who sits on it.
     pub people: Vec<PersonView>,
 }
@@ -91,6 +94,21 @@ pub struct ItemView {
     pub fits: Option<bool>,
     /// How the need came about.
     pub why: Vec<Step>,
+}
+
+/// A part of the vehicle that stands in the way.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct FixedView {
+    /// Its identifier in the survey.
+    pub id: String,
+    /// Its name.
+    pub name: String,
+    /// At which side it stands.
+    pub side: Side,
+    /// Its underside over the floor, mm.
+    pub from: f64,
+    /// Its top over the floor.
+    pub top: Figure,
 }
 
 /// A person on the deck.
@@ -207,6 +225,16 @@ pub fn ladder(project: &Project, model: &Model, deck: &Deck) -> Option<Ladder> {
             .map(|u| view(s.at(u), ("chosen".into(), "both"))),
         candidates,
         items: items(project, deck, &w),
+        fixed: model
+            .things()
+            .map(|o| FixedView {
+                id: o.id.clone(),
+                name: o.name.clone(),
+                side: o.side,
+                from: o.z.0,
+                top: w.figure(o.z.1),
+            })
+            .collect(),
         people: people(project, &s, deck, &w),
     })
 }

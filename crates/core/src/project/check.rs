@@ -18,6 +18,35 @@ const MAX_MASS: f64 = 2000.0;
 /// # Errors
 /// The first that is out of range, with its pointer.
 pub fn check(p: &Project) -> Result<(), Problem> {
+    all(p).map_err(|problem| {
+        let field = problem.pointer.rsplit('/').next().unwrap_or("");
+        if field == "mass" {
+            return problem.in_units(|kg| p.writer().mass(kg));
+        }
+        if PLAIN.contains(&field) {
+            return problem;
+        }
+        problem.in_units(|mm| p.writer().say(mm))
+    })
+}
+
+/// Numbers that are no lengths, by the last part of their pointer.
+const PLAIN: [&str; 12] = [
+    "denominator",
+    "count",
+    "cost",
+    "density",
+    "e_along",
+    "e_across",
+    "f_along",
+    "f_across",
+    "lines",
+    "grades",
+    "folded_slope",
+    "span_over",
+];
+
+fn all(p: &Project) -> Result<(), Problem> {
     text(&p.name, "/name")?;
     if p.name.trim().is_empty() {
         return Err(Problem::missing("/name", "The project needs a name."));

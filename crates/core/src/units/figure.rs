@@ -3,6 +3,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+use super::mass::POUND;
 use super::print::{millimetres, nearest_inch};
 
 /// The system in which sentences speak. Figures always carry both.
@@ -38,9 +39,6 @@ pub struct Step {
     #[serde(skip_serializing_if = "Option::is_none")]
     pub figure: Option<Figure>,
 }
-
-/// One pound in kilograms, exactly (NIST SP 811, appendix B).
-pub const POUND: f64 = 0.453_592_37;
 
 /// Writes lengths in the project's own system.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]

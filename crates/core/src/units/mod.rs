@@ -1,6 +1,7 @@
 //! Lengths as people type and read them: the tape language, fractions, and figures in both systems.
 
 pub mod figure;
+pub mod mass;
 pub mod print;
 pub mod tape;
 

@@ -23,7 +23,7 @@ const narrow = computed(() => width.value < 560);
 const height = computed(() => (narrow.value ? 440 : 560));
 const floorY = computed(() => height.value - 34);
 const left = computed(() => 62);
-const right = computed(() => width.value - (narrow.value ? 92 : 236));
+const right = computed(() => width.value - (narrow.value ? 110 : 236));
 const roof = computed(() => props.ladder.floor_to_roof.value);
 const s = computed(() => (floorY.value - TOP) / roof.value);
 const Y = (mm: number) => floorY.value - mm * s.value;
@@ -42,10 +42,13 @@ const ticks = computed(() => {
 });
 const gear = computed(() => {
   const n = props.ladder.items.length;
-  const w = (right.value - left.value) / Math.max(n, 1);
+  const inset = (side: string) =>
+    fixed.value.filter((f) => f.side === side).reduce((most, f) => most + f.w + 3, 0);
+  const from = left.value + inset("left");
+  const w = (right.value - inset("right") - from) / Math.max(n, 1);
   return props.ladder.items.map((item, i) => ({
     ...item,
-    x: left.value + i * w + 5,
+    x: from + i * w + 5,
     w: Math.max(w - 10, 12),
   }));
 });
@@ -70,6 +73,16 @@ const people = computed(() => {
     ),
   }));
 });
+
+/** Wells and folded seats: narrow blocks at their own side of the drawing, up to their tops. */
+const fixed = computed(() =>
+  props.ladder.fixed.map((f, i) => {
+    const before = props.ladder.fixed.slice(0, i).filter((o) => o.side === f.side).length;
+    const w = narrow.value ? 8 : 14;
+    const at = before * (w + 3);
+    return { ...f, w, x: f.side === "left" ? left.value + at : right.value - w - at };
+  }),
+);
 
 /** Rungs with the chosen height among them, labels pushed apart so that none covers another. */
 const labels = computed(() => {
@@ -103,9 +116,10 @@ const { grab, drag, drop, key } = useDeckDrag({
 function wordsAt(p: { crown: number; shape: { head: { ry: number } } }): number {
   return Math.max(Y(p.crown), TOP) + (narrow.value ? 2 * p.shape.head.ry : 0);
 }
-function short(label: string): string {
+/** What of a label fits beside its figure. */
+function short(label: string, figure: string): string {
   if (narrow.value) return "";
-  const most = 26;
+  const most = Math.floor((width.value - right.value - 44 - 9 * figure.length) / 7);
   return label.length > most ? `${label.slice(0, most - 1)}…` : label;
 }
 </script>
@@ -138,6 +152,17 @@ function short(label: string): string {
       <line :x1="left" :x2="right" :y1="floorY" :y2="floorY" class="roof" />
       <text :x="right" :y="floorY + 20" text-anchor="end" class="soft">load floor</text>
 
+      <g v-for="f in fixed" :key="f.id">
+        <title>{{ f.name }}, top {{ say(f.top, store.system, true) }}</title>
+        <rect
+          :x="f.x"
+          :y="Y(f.top.value)"
+          :width="f.w"
+          :height="Math.max(Y(f.from) - Y(f.top.value), 2)"
+          class="fixed"
+          :class="{ marked: view.marked === f.id }"
+        />
+      </g>
       <g v-for="g in gear" :key="g.id">
         <rect
           :x="g.x"
@@ -266,7 +291,7 @@ function short(label: string): string {
         <rect :x="right + 20" :y="l.y - 13" :width="width - right - 22" height="26" class="plate" />
         <text :x="right + 26" :y="l.y + 5">
           <tspan class="figure">{{ say(l.rung.underside, store.system) }}</tspan>
-          <tspan dx="8">{{ short(l.rung.label) }}</tspan>
+          <tspan dx="8">{{ short(l.rung.label, say(l.rung.underside, store.system)) }}</tspan>
         </text>
       </g>
     </svg>
@@ -310,6 +335,15 @@ svg {
   fill: var(--gear);
   stroke: var(--steel);
   stroke-width: 1.5;
+}
+.fixed {
+  fill: var(--steel);
+  fill-opacity: 0.35;
+  stroke: var(--steel);
+  stroke-width: 1.5;
+}
+.fixed.marked {
+  stroke-width: 4;
 }
 .gear.over {
   fill: none;

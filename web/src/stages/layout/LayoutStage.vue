@@ -39,8 +39,8 @@ const SPLITS: Record<string, string> = {
       <template v-if="deck.vents.length"> · {{ deck.vents.length }} vents</template>
     </p>
     <DeckPlanDrawing :deck="deck" />
-    <DeckChoices v-if="module" :id="module[0]" :deck="module[1]" />
     <DeckSideDrawing :deck="deck" />
+    <DeckChoices v-if="module" :id="module[0]" :deck="module[1]" />
     <details class="why">
       <summary>Why {{ say(deck.clearance.total, store.system) }} clear of the walls?</summary>
       <table>

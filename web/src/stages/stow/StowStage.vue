@@ -2,6 +2,7 @@
 import { computed, ref } from "vue";
 import ChoiceField from "@/fields/ChoiceField.vue";
 import LengthField from "@/fields/LengthField.vue";
+import MassField from "@/fields/MassField.vue";
 import PlainField from "@/fields/PlainField.vue";
 import { useProject } from "@/store/project";
 import { useView } from "@/store/view";
@@ -70,14 +71,7 @@ function remove(map: string, id: string) {
       :pointer="`${at('gear', id)}/count`"
       :value="g.count"
     />
-    <PlainField
-      label="Mass"
-      unit="kg"
-      kind="number"
-      :pointer="`${at('gear', id)}/mass`"
-      :value="g.mass"
-      empty="?"
-    />
+    <MassField label="Mass" :pointer="`${at('gear', id)}/mass`" :value="g.mass" empty="?" />
     <ChoiceField
       label="In reach"
       :pointer="`${at('gear', id)}/reach`"
@@ -129,14 +123,7 @@ function remove(map: string, id: string) {
       :value="p.sitting_height"
       empty="from stature"
     />
-    <PlainField
-      label="Mass"
-      unit="kg"
-      kind="number"
-      :pointer="`${at('people', id)}/mass`"
-      :value="p.mass"
-      empty="80"
-    />
+    <MassField label="Mass" :pointer="`${at('people', id)}/mass`" :value="p.mass" empty="usual" />
     <div class="row actions">
       <el-button :aria-label="`Remove ${p.name}`" @click="remove('people', id)">Remove</el-button>
     </div>
@@ -194,7 +181,11 @@ h3 {
 .thing :deep(.field.text) {
   width: 150px;
 }
-.thing > :deep(.field:not(.text):not(.number)) {
+/* A mass is shorter than a length in two systems. */
+.thing > :deep(.field.mass) {
+  width: 92px;
+}
+.thing > :deep(.field:not(.text):not(.number):not(.mass)) {
   width: 112px;
 }
 .thing > :deep(.field:has(.el-select)) {
