@@ -11,6 +11,7 @@ pub mod checks;
 pub mod compare;
 pub mod compute;
 pub mod cutting;
+pub mod furniture;
 pub mod geometry;
 pub mod heights;
 pub mod input;

@@ -3,7 +3,9 @@
 
 mod adjust;
 mod beam;
+mod drawer;
 mod heights;
+mod lid;
 mod mass;
 mod nest;
 mod outline;
@@ -20,13 +22,15 @@ use crate::problem::Problem;
 type Calculator = fn(Value) -> Result<Value, Problem>;
 
 /// Every calculator by name: a new one is one file and one line here.
-const CALCULATORS: [(&str, Calculator); 9] = [
+const CALCULATORS: [(&str, Calculator); 11] = [
     ("tape", tape::run),
     ("mass", mass::run),
     ("adjust", adjust::run),
     ("heights", heights::run),
     ("pass", pass::run),
     ("beam", beam::run),
+    ("lid", lid::run),
+    ("drawer", drawer::run),
     ("outline", outline::run),
     ("nest", nest::run),
     ("panel", panel::run),

@@ -1,4 +1,5 @@
 //! What boards are made of and how they bend.
 
 pub mod beam;
+pub mod lid;
 pub mod material;

@@ -119,7 +119,7 @@ function wordsAt(p: { crown: number; shape: { head: { ry: number } } }): number 
 /** What of a label fits beside its figure. */
 function short(label: string, figure: string): string {
   if (narrow.value) return "";
-  const most = Math.floor((width.value - right.value - 44 - 9 * figure.length) / 7);
+  const most = Math.floor((width.value - right.value - 44 - 9 * figure.length) / 6.5);
   return label.length > most ? `${label.slice(0, most - 1)}…` : label;
 }
 </script>

@@ -1,0 +1,3 @@
+//! Pieces of which furniture is made. None of them knows the vehicle.
+
+pub mod drawer_box;

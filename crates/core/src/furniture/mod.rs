@@ -1,0 +1,3 @@
+//! Kinds of furniture, and the kit they are made of.
+
+pub mod kit;
