@@ -12,7 +12,10 @@ use serde_json::{Value, json};
 
 fn demo(name: &str) -> Project {
     let path = format!("{}/../server/demo/{name}.json", env!("CARGO_MANIFEST_DIR"));
-    Project::read(serde_json::from_str(&std::fs::read_to_string(path).unwrap()).unwrap()).unwrap()
+    jigfit_core::furniture::read(
+        serde_json::from_str(&std::fs::read_to_string(path).unwrap()).unwrap(),
+    )
+    .unwrap()
 }
 
 fn thirty() -> Value {

@@ -6,7 +6,7 @@
 #![forbid(unsafe_code)]
 #![cfg_attr(test, allow(clippy::unwrap_used, clippy::expect_used, clippy::panic))]
 
-pub mod build;
+pub mod boards;
 pub mod checks;
 pub mod compare;
 pub mod compute;
@@ -20,6 +20,8 @@ pub mod parts;
 pub mod plan;
 pub mod problem;
 pub mod project;
+pub mod projection;
+pub mod solids;
 pub mod stow;
 pub mod survey;
 pub mod template;

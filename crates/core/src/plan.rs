@@ -3,13 +3,16 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::build::deck::{self, DeckPlan, Worked};
+use crate::boards::{self, BoardView, ModuleView};
 use crate::checks::{self, Ctx, DeckCtx, Finding, Severity};
 use crate::cutting::sheets::{self, SheetGroup};
+use crate::furniture::deck::DeckPlan;
+use crate::furniture::{self, KINDS, Kind};
 use crate::heights::view::{Ladder, ladder, stack};
 use crate::mechanics::material::{BUILT_IN, Material};
-use crate::parts::Part;
+use crate::parts::{Part, marking};
 use crate::project::Project;
+use crate::projection::{self, Views};
 use crate::stow;
 use crate::survey::drawing::{SurveyView, view};
 use crate::survey::model::Model;
@@ -30,6 +33,12 @@ pub struct Plan {
     pub ladder: Option<Ladder>,
     /// The decks, once the bay is measured and a height chosen.
     pub decks: Vec<DeckPlan>,
+    /// All furniture, worked out or not.
+    pub modules: Vec<ModuleView>,
+    /// All boards where they lie.
+    pub boards: Vec<BoardView>,
+    /// All furniture from above, from the side and from behind.
+    pub views: Views,
     /// All parts.
     pub parts: Vec<Part>,
     /// All sheets.
@@ -81,6 +90,21 @@ pub fn solve(project: &Project) -> Plan {
 /// Works out the plan over a vehicle that is known already, as long as `go_on` says so: between stages
 /// it is asked, and `None` is the answer when nobody waits any more.
 pub fn solve_while(project: &Project, model: &Model, go_on: &dyn Fn() -> bool) -> Option<Plan> {
+    work_out(project, model, KINDS, go_on)
+}
+
+/// Works out the plan with kinds of furniture of one's own.
+pub fn solve_with(project: &Project, kinds: &[&dyn Kind]) -> Plan {
+    let model = Model::new(project);
+    work_out(project, &model, kinds, &|| true).unwrap_or_else(|| Plan::broken(project))
+}
+
+fn work_out(
+    project: &Project,
+    model: &Model,
+    kinds: &[&dyn Kind],
+    go_on: &dyn Fn() -> bool,
+) -> Option<Plan> {
     let project = &project.with_measured_boards();
     let (mut asks, progress) = protocol::asks(project, model);
     asks.extend(stow::asks(project));
@@ -88,18 +112,8 @@ pub fn solve_while(project: &Project, model: &Model, go_on: &dyn Fn() -> bool) -
         return None;
     }
 
-    let worked: Vec<(String, Option<Worked>)> = project
-        .decks()
-        .map(|(id, d)| {
-            let sheet = sheets::usable(project, &d.material, d.thickness);
-            (id.clone(), deck::work(project, model, id, d, sheet))
-        })
-        .collect();
-    let parts: Vec<Part> = worked
-        .iter()
-        .filter_map(|(_, w)| w.as_ref())
-        .flat_map(|w| w.parts.clone())
-        .collect();
+    let built = furniture::work(project, model, kinds);
+    let parts = marking::parts(project, &built);
     if !go_on() {
         return None;
     }
@@ -108,32 +122,32 @@ pub fn solve_while(project: &Project, model: &Model, go_on: &dyn Fn() -> bool) -
         return None;
     }
 
-    let decks: Vec<DeckCtx> = project
-        .decks()
-        .zip(&worked)
-        .map(|((id, deck), (_, worked))| DeckCtx {
+    let chosen = project.decks();
+    let decks: Vec<DeckCtx> = chosen
+        .iter()
+        .map(|(id, deck)| DeckCtx {
             id,
             deck,
             stack: stack(project, model, deck),
-            worked: worked.as_ref(),
+            worked: built.get(*id).and_then(|b| b.deck.as_deref()),
         })
         .collect();
+    let boards = boards::views(&built, &parts);
     let findings = checks::findings(&Ctx {
+        boards: &boards,
         project,
         model,
         decks: &decks,
         parts: &parts,
         sheets: &sheets,
+        built: &built,
         w: project.writer(),
     });
-    let ladder = project
-        .decks()
-        .next()
-        .and_then(|(_, d)| ladder(project, model, d));
-    drop(decks);
-    let decks: Vec<DeckPlan> = worked
-        .into_iter()
-        .filter_map(|(_, w)| w.map(|w| w.plan))
+    let ladder = chosen.first().and_then(|(_, d)| ladder(project, model, d));
+    let modules = boards::modules(project, model, kinds, &built);
+    let decks: Vec<DeckPlan> = built
+        .values()
+        .filter_map(|b| Some(b.deck.as_ref()?.plan.clone()))
         .collect();
     let mut plan = Plan {
         stages: vec![],
@@ -141,6 +155,9 @@ pub fn solve_while(project: &Project, model: &Model, go_on: &dyn Fn() -> bool) -
         progress,
         ladder,
         decks,
+        modules,
+        views: projection::views(model, &boards, boards::STATES[0]),
+        boards,
         cost: sheets.iter().map(|g| g.nest.cost).sum(),
         mass: mass(&parts),
         weighs: project.writer().mass(mass(&parts)),
@@ -233,8 +250,8 @@ fn stages(project: &Project, plan: &Plan) -> Vec<StageState> {
         ("heights", chosen.is_some(), height),
         (
             "layout",
-            !plan.decks.is_empty(),
-            count(plan.decks.len(), "deck", "decks"),
+            plan.modules.iter().any(|m| m.boards > 0),
+            count(plan.modules.len(), "piece", "pieces"),
         ),
         ("parts", pieces > 0, count(pieces, "part", "parts")),
         ("cut", sheets > 0, count(sheets, "sheet", "sheets")),

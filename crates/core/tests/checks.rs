@@ -33,12 +33,12 @@ fn deck(changes: &[(&str, Value)]) -> Value {
 #[case(270.0, Stop, "cannot sit up: 4.1 mm too little.")]
 fn sitting_up(#[case] underside: f64, #[case] expected: Severity, #[case] words: &str) {
     let doc = deck(&[
-        ("/modules/deck/underside", json!(underside)),
+        ("/modules/deck/choices/underside", json!(underside)),
         ("/people", json!({"a": {"name": "A", "stature": 1700}})),
         ("/mattress", json!({"thickness": 50, "sag": 20})),
     ]);
     let p = plan(&doc);
-    let f = finding(&p, "sits.A").unwrap();
+    let f = finding(&p, "sits.a").unwrap();
     assert_eq!(f.level, expected, "{}", f.sentence);
     assert!(f.sentence.contains(words), "{}", f.sentence);
 }
@@ -47,7 +47,7 @@ fn sitting_up(#[case] underside: f64, #[case] expected: Severity, #[case] words:
 #[test]
 fn the_own_sitting_height_counts() {
     let doc = deck(&[
-        ("/modules/deck/underside", json!(255.0)),
+        ("/modules/deck/choices/underside", json!(255.0)),
         (
             "/people",
             json!({"a": {"name": "A", "stature": 1700, "sitting_height": 920}}),
@@ -57,7 +57,7 @@ fn the_own_sitting_height_counts() {
     // 1200 - (255 + 45) - 920 = -20.
     let p = plan(&doc);
     assert!(
-        finding(&p, "sits.A")
+        finding(&p, "sits.a")
             .unwrap()
             .sentence
             .contains("20 mm too little")
@@ -126,7 +126,7 @@ fn the_floor_fills_up(#[case] count: u32, #[case] expected: Severity) {
     let doc = deck(&[
         ("/gear", json!({ "g": gear })),
         (
-            "/modules/deck/supports",
+            "/modules/deck/choices/supports",
             json!({"manner": "legs", "lines": 3}),
         ),
     ]);
@@ -147,7 +147,7 @@ fn what_would_have_to_go_is_said() {
             json!({ "a": crates(4), "b": crates(2), "c": crates(1) }),
         ),
         (
-            "/modules/deck/supports",
+            "/modules/deck/choices/supports",
             json!({"manner": "legs", "lines": 3}),
         ),
     ]);
@@ -188,7 +188,7 @@ fn reach(#[case] when: &str, #[case] words: Option<&str>) {
 #[case(json!(12.0), Fine)]
 #[case(json!(null), Fine)]
 fn clearance(#[case] own: Value, #[case] expected: Severity) {
-    let p = plan(&deck(&[("/modules/deck/clearance", own.clone())]));
+    let p = plan(&deck(&[("/modules/deck/choices/clearance", own.clone())]));
     assert_eq!(level(&p, "clearance.deck"), Some(expected));
     if let Some(own) = own.as_f64() {
         let (x0, _, x1, _) = p.decks[0].panels[0].bounds();
@@ -202,14 +202,14 @@ fn clearance(#[case] own: Value, #[case] expected: Severity) {
 #[test]
 fn a_deck_above_the_measured_walls_asks_for_them() {
     // The walls were read at the floor and 300 up.
-    let p = plan(&deck(&[("/modules/deck/underside", json!(400.0))]));
+    let p = plan(&deck(&[("/modules/deck/choices/underside", json!(400.0))]));
     let held = finding(&p, "held.deck").unwrap();
     assert_eq!(held.level, Look);
     // Well past them it is no longer a matter of looking again.
-    let p = plan(&deck(&[("/modules/deck/underside", json!(500.0))]));
+    let p = plan(&deck(&[("/modules/deck/choices/underside", json!(500.0))]));
     assert_eq!(level(&p, "beyond.deck"), Some(Stop));
     let doc = deck(&[
-        ("/modules/deck/underside", json!(500.0)),
+        ("/modules/deck/choices/underside", json!(500.0)),
         (
             "/survey/readings/h1",
             reading(wall("left", 0.0, 500.0), "690"),
@@ -233,14 +233,14 @@ fn a_deck_above_the_measured_walls_asks_for_them() {
 #[test]
 fn no_room_is_a_stop() {
     let p = plan(&deck(&[
-        ("/modules/deck/clearance", json!(99.0)),
-        ("/modules/deck/to", json!(150.0)),
+        ("/modules/deck/choices/clearance", json!(99.0)),
+        ("/modules/deck/choices/to", json!(150.0)),
     ]));
     // 150 long, 99 off the threshold and a free end: 51 are left.
     assert!(finding(&p, "no-room.deck").is_none());
     let p = plan(&deck(&[
-        ("/modules/deck/clearance", json!(99.0)),
-        ("/modules/deck/to", json!(90.0)),
+        ("/modules/deck/choices/clearance", json!(99.0)),
+        ("/modules/deck/choices/to", json!(90.0)),
     ]));
     assert_eq!(level(&p, "no-room.deck"), Some(Stop));
     assert!(p.parts.is_empty());
@@ -264,7 +264,7 @@ fn a_bay_cut_in_two_is_told() {
 fn close_over_a_well(#[case] underside: f64, #[case] expected: Option<Severity>) {
     let doc = with(
         with_wells(box_van()),
-        &[("/modules/deck/underside", json!(underside))],
+        &[("/modules/deck/choices/underside", json!(underside))],
     );
     assert_eq!(level(&plan(&doc), "well-top.deck"), expected);
 }
@@ -287,7 +287,7 @@ fn a_wall_with_one_station_is_told() {
 /// Slats 70 wide with gaps of 40: 40 of 110 are open.
 #[test]
 fn slats_breathe() {
-    let p = plan(&deck(&[("/modules/deck/top", json!("slats"))]));
+    let p = plan(&deck(&[("/modules/deck/choices/top", json!("slats"))]));
     let f = finding(&p, "air.deck").unwrap();
     assert!(
         f.level == Fine && f.sentence.contains("36 % open"),
@@ -302,8 +302,8 @@ fn slats_breathe() {
 #[case("quarters", false)]
 fn heavy_pieces_are_for_two(#[case] split: &str, #[case] heavy: bool) {
     let doc = deck(&[
-        ("/modules/deck/thickness", json!(18.0)),
-        ("/modules/deck/split", json!(split)),
+        ("/modules/deck/choices/thickness", json!(18.0)),
+        ("/modules/deck/choices/split", json!(split)),
     ]);
     let p = plan(&doc);
     assert_eq!(finding(&p, "lift").is_some(), heavy);
@@ -328,7 +328,7 @@ fn what_was_not_weighed_is_counted() {
 #[test]
 fn a_piece_larger_than_the_sheet() {
     let doc = deck(&[
-        ("/modules/deck/split", json!("whole")),
+        ("/modules/deck/choices/split", json!("whole")),
         (
             "/stock",
             json!({"s": {"material": "birch-ply", "thickness": 15.0, "w": 1525.0, "h": 1525.0}}),

@@ -4,8 +4,9 @@
 mod common;
 
 use common::*;
-use jigfit_core::cutting::sheets::{SheetView, usable};
+use jigfit_core::cutting::sheets::SheetView;
 use jigfit_core::plan::Plan;
+use jigfit_core::project::stock::usable;
 use rstest::rstest;
 use serde_json::{Value, json};
 
@@ -139,7 +140,7 @@ fn too_few_sheets_are_told_not_ignored() {
 #[test]
 fn two_thicknesses_are_two_tasks() {
     let mut doc = box_van();
-    doc["modules"]["deck"]["supports"] = json!({"thickness": 12, "manner": "legs"});
+    doc["modules"]["deck"]["choices"]["supports"] = json!({"thickness": 12, "manner": "legs"});
     let p = plan(&doc);
     let mut stuff: Vec<&str> = p.sheets.iter().map(|g| g.thickness.mm.as_str()).collect();
     stuff.sort_unstable();
@@ -157,7 +158,7 @@ fn a_ticked_cut_stays_ticked_until_the_layout_changes() {
     let key = sheets(&plan(&doc))[0].cuts[0].key.clone();
     doc["cutting"]["ticked"] = json!({ (key.clone()): "2026-11-20T09:00:00Z" });
     assert!(sheets(&plan(&doc))[0].cuts[0].done);
-    doc["modules"]["deck"]["clearance"] = json!(15.0);
+    doc["modules"]["deck"]["choices"]["clearance"] = json!(15.0);
     let p = plan(&doc);
     let done = sheets(&p)
         .iter()
@@ -198,7 +199,7 @@ fn stages_say_how_they_stand() {
         (by(&p, "stow").state.as_str(), by(&p, "stow").needs),
         ("needs", 3)
     );
-    doc["modules"]["deck"]["underside"] = Value::Null;
+    doc["modules"]["deck"]["choices"]["underside"] = Value::Null;
     let p = plan(&doc);
     assert_eq!(by(&p, "heights").state, "needs");
     assert_eq!(by(&p, "parts").state, "empty");

@@ -7,7 +7,6 @@ use common::*;
 use jigfit_core::checks::Severity;
 use jigfit_core::geometry::distance_to_segment;
 use jigfit_core::geometry::region::Region;
-use jigfit_core::project::Project;
 use jigfit_core::project::deck::Split;
 use proptest::prelude::*;
 use rstest::rstest;
@@ -41,7 +40,7 @@ fn clearance_is_the_doubt_and_the_finish() {
 #[test]
 fn wells_are_cut_out_with_their_own_clearance() {
     let mut doc = with_wells(box_van());
-    doc["modules"]["deck"]["internal_radius"] = json!(0);
+    doc["modules"]["deck"]["choices"]["internal_radius"] = json!(0);
     let p = plan(&doc);
     let deck = &p.decks[0];
     let c = 3.0 * 2.0_f64.sqrt() + 0.2;
@@ -71,12 +70,12 @@ fn wells_are_cut_out_with_their_own_clearance() {
 #[test]
 fn a_deck_over_the_wells_is_whole() {
     let mut doc = with_wells(box_van());
-    doc["modules"]["deck"]["underside"] = json!(420.0);
+    doc["modules"]["deck"]["choices"]["underside"] = json!(420.0);
     let p = plan(&doc);
     assert!(p.decks[0].obstacles.is_empty());
     assert_eq!(p.decks[0].below.len(), 2);
     // 402 passes 2 over a well known to 1.4 mm: too close to call.
-    doc["modules"]["deck"]["underside"] = json!(402.0);
+    doc["modules"]["deck"]["choices"]["underside"] = json!(402.0);
     assert_eq!(level(&plan(&doc), "well-top."), Some(Severity::Look));
 }
 
@@ -89,7 +88,7 @@ fn supports_are_as_few_as_the_sag_allows() {
     assert_eq!(level(&auto, "sag.sleepers"), Some(Severity::Fine));
     let n = auto.decks[0].lines.len();
     let mut doc = box_van();
-    doc["modules"]["deck"]["supports"] = json!({"lines": n - 1});
+    doc["modules"]["deck"]["choices"]["supports"] = json!({"lines": n - 1});
     let p = plan(&doc);
     assert_eq!(level(&p, "sag.knee"), Some(Severity::Stop));
     let offers = &finding(&p, "sag.knee").unwrap().offers;
@@ -104,8 +103,8 @@ fn supports_are_as_few_as_the_sag_allows() {
 #[test]
 fn the_knee_is_the_tabulated_case() {
     let mut doc = box_van();
-    doc["modules"]["deck"]["to"] = json!(618.2);
-    doc["modules"]["deck"]["supports"] = json!({"lines": 2});
+    doc["modules"]["deck"]["choices"]["to"] = json!(618.2);
+    doc["modules"]["deck"]["choices"]["supports"] = json!({"lines": 2});
     let p = plan(&doc);
     let span = p.decks[0].span.as_ref().unwrap().value;
     assert!((span - 600.0).abs() < 4.0, "{span}");
@@ -125,7 +124,7 @@ fn a_small_door_asks_for_smaller_pieces() {
     for (key, typed) in [("r01", "560"), ("r02", "560"), ("r03", "500")] {
         doc["survey"]["readings"][key]["typed"] = json!(typed);
     }
-    doc["modules"]["deck"]["split"] = json!("whole");
+    doc["modules"]["deck"]["choices"]["split"] = json!("whole");
     let p = plan(&doc);
     assert_eq!(level(&p, "door."), Some(Severity::Stop));
     assert_eq!(level(&p, "sheet."), Some(Severity::Stop));
@@ -133,7 +132,7 @@ fn a_small_door_asks_for_smaller_pieces() {
     let patched = apply(&doc, &offer.patch);
     let p = plan(&patched);
     assert_ne!(level(&p, "door."), Some(Severity::Stop));
-    doc["modules"]["deck"]["split"] = json!("auto");
+    doc["modules"]["deck"]["choices"]["split"] = json!("auto");
     assert_ne!(level(&plan(&doc), "door."), Some(Severity::Stop));
 }
 
@@ -141,8 +140,8 @@ fn a_small_door_asks_for_smaller_pieces() {
 #[test]
 fn legs_follow_the_floor() {
     let mut doc = box_van();
-    doc["modules"]["deck"]["supports"] = json!({"manner": "legs"});
-    doc["modules"]["deck"]["leg_regions"] =
+    doc["modules"]["deck"]["choices"]["supports"] = json!({"manner": "legs"});
+    doc["modules"]["deck"]["choices"]["leg_regions"] =
         json!({"seat": {"from": 1200, "to": 2000, "floor": 120}});
     let p = plan(&doc);
     let mut lengths: Vec<f64> = p
@@ -163,7 +162,7 @@ fn legs_follow_the_floor() {
 #[case("ledgers", 'G')]
 fn each_manner_of_support_has_its_parts(#[case] manner: &str, #[case] letter: char) {
     let mut doc = with_wells(box_van());
-    doc["modules"]["deck"]["supports"] = json!({"manner": manner});
+    doc["modules"]["deck"]["choices"]["supports"] = json!({"manner": manner});
     let p = plan(&doc);
     assert!(p.parts.iter().any(|p| p.mark.starts_with(letter)));
     assert!(p.parts.iter().all(|p| p.w.value > 0.0 && p.mass > 0.0));
@@ -180,7 +179,8 @@ fn each_manner_of_support_has_its_parts(#[case] manner: &str, #[case] letter: ch
     }
 }
 
-/// A frame stands on the floor, ends under the deck, and clears walls by the clearance.
+/// A frame stands on the floor, ends under the deck, and clears walls by the clearance; where it is doubted
+/// more low down, by that.
 #[test]
 fn frames_fill_the_section() {
     let p = plan(&box_van());
@@ -189,7 +189,7 @@ fn frames_fill_the_section() {
     let c = p.decks[0].clearance.total.value;
     let edge = c + 0.7 * (c - 0.2) / 2.3;
     assert!(
-        (f.w.value - (1400.0 - 2.0 * edge)).abs() < 0.2,
+        (f.w.value - (1400.0 - 2.0 * edge)).abs() < 0.4,
         "{} {edge}",
         f.w.value
     );
@@ -201,8 +201,8 @@ fn frames_fill_the_section() {
 #[test]
 fn slats_share_the_width() {
     let mut doc = box_van();
-    doc["modules"]["deck"]["top"] = json!("slats");
-    doc["modules"]["deck"]["split"] = json!("whole");
+    doc["modules"]["deck"]["choices"]["top"] = json!("slats");
+    doc["modules"]["deck"]["choices"]["split"] = json!("whole");
     let p = plan(&doc);
     let slats: u32 = p
         .parts
@@ -243,7 +243,7 @@ fn gear_and_people_are_judged() {
     assert_eq!(level(&p, "between.long"), Some(Severity::Stop));
     assert!(finding(&p, "between.low").is_none());
     // Roof 1200 - (300 + 15 + 50 - 20) = 855 from the seat; 0.523 x 1700 = 889.1.
-    assert_eq!(level(&p, "sits.A"), Some(Severity::Stop));
+    assert_eq!(level(&p, "sits.a"), Some(Severity::Stop));
     // 2000 - 6.4 along is less than 1950 + 120.
     assert_eq!(level(&p, "bed.b"), Some(Severity::Look));
     assert!(finding(&p, "bed.a").is_none());
@@ -273,7 +273,8 @@ fn every_offer_works(#[case] doc: Value) {
         assert!(!f.sentence.is_empty() && !f.source.contains("NaN") && !f.sentence.contains("NaN"));
         for offer in f.offers {
             let patched = apply(&doc, &offer.patch);
-            Project::read(patched.clone()).unwrap_or_else(|p| panic!("{}: {p}", offer.label));
+            jigfit_core::furniture::read(patched.clone())
+                .unwrap_or_else(|p| panic!("{}: {p}", offer.label));
             let after = plan(&patched);
             let stands = |p: &jigfit_core::plan::Plan| {
                 p.findings
@@ -328,10 +329,10 @@ proptest! {
         for (dim, v) in [("start", start), ("length", long), ("width", wide), ("height", high)] {
             doc["survey"]["readings"][format!("wl-{dim}")]["typed"] = json!(format!("{v:.1}"));
         }
-        doc["modules"]["deck"]["underside"] = json!(underside);
-        doc["modules"]["deck"]["internal_radius"] = json!(radius);
-        doc["modules"]["deck"]["top"] = json!(if slats { "slats" } else { "solid" });
-        doc["modules"]["deck"]["supports"] = json!({"manner": (["frames", "legs", "ledgers"][manner])});
+        doc["modules"]["deck"]["choices"]["underside"] = json!(underside);
+        doc["modules"]["deck"]["choices"]["internal_radius"] = json!(radius);
+        doc["modules"]["deck"]["choices"]["top"] = json!(if slats { "slats" } else { "solid" });
+        doc["modules"]["deck"]["choices"]["supports"] = json!({"manner": (["frames", "legs", "ledgers"][manner])});
         let p = plan(&doc);
         for deck in &p.decks {
             let bay = &deck.bay;
@@ -369,7 +370,7 @@ fn with_folded_seat(mut doc: Value) -> Value {
 #[test]
 fn legs_stand_on_what_is_there() {
     let mut doc = with_folded_seat(box_van());
-    doc["modules"]["deck"]["supports"] = json!({"manner": "legs", "lines": 4});
+    doc["modules"]["deck"]["choices"]["supports"] = json!({"manner": "legs", "lines": 4});
     let p = plan(&doc);
     let mut lengths: Vec<(i64, u32)> = Vec::new();
     for l in p.parts.iter().filter(|p| p.mark.starts_with('L')) {
@@ -409,7 +410,7 @@ fn legs_stand_on_what_is_there() {
 #[test]
 fn frames_are_cut_to_what_they_stand_on() {
     let mut doc = with_folded_seat(box_van());
-    doc["modules"]["deck"]["supports"] = json!({"manner": "frames", "lines": 4});
+    doc["modules"]["deck"]["choices"]["supports"] = json!({"manner": "frames", "lines": 4});
     let p = plan(&doc);
     let f = p
         .parts
@@ -435,7 +436,7 @@ fn frames_are_cut_to_what_they_stand_on() {
 #[test]
 fn what_cannot_be_stood_on_is_not() {
     let mut doc = box_van();
-    doc["modules"]["deck"]["supports"] = json!({"manner": "legs", "lines": 2});
+    doc["modules"]["deck"]["choices"]["supports"] = json!({"manner": "legs", "lines": 2});
     doc["survey"]["things"]["box"] =
         json!({"kind": "power_box", "side": "left", "name": "power box", "form": "free"});
     let dims = [
@@ -543,7 +544,7 @@ fn what_cannot_get_in_is_not_fine() {
     assert_eq!(said.len(), 1, "one cause is told once");
     assert!(said[0].sentence.contains("Tall bin") && said[0].sentence.contains("Other bin"));
     doc["gear"].as_object_mut().unwrap().remove("other");
-    doc["modules"]["deck"]["supports"] = json!({"manner": "ledgers"});
+    doc["modules"]["deck"]["choices"]["supports"] = json!({"manner": "ledgers"});
     doc["gear"]["tall"]["h"] = json!(229);
     let p = plan(&doc);
     assert!(
@@ -576,11 +577,11 @@ fn the_width_between_wells_is_told() {
 #[test]
 fn pieces_on_one_thin_edge_are_told() {
     let mut doc = box_van();
-    doc["modules"]["deck"]["split"] = json!("across");
+    doc["modules"]["deck"]["choices"]["split"] = json!("across");
     let p = plan(&doc);
     let f = finding(&p, "rest.deck").unwrap();
     assert!(f.sentence.contains("7.5 mm"), "{}", f.sentence);
-    doc["modules"]["deck"]["supports"] = json!({"thickness": 27});
+    doc["modules"]["deck"]["choices"]["supports"] = json!({"thickness": 27});
     assert!(finding(&plan(&doc), "rest.").is_none());
 }
 
@@ -598,8 +599,8 @@ fn boards_have_a_name_and_a_thickness(
 ) {
     let mut doc = box_van();
     doc["units"] = json!({"system": "in", "tape": "in"});
-    doc["modules"]["deck"]["thickness"] = json!(wanted);
-    doc["modules"]["deck"]["supports"] = json!({"thickness": wanted});
+    doc["modules"]["deck"]["choices"]["thickness"] = json!(wanted);
+    doc["modules"]["deck"]["choices"]["supports"] = json!({"thickness": wanted});
     doc["stock"] = json!({"s": {"material": "birch-ply", "name": name, "thickness": measured, "w": 2440, "h": 1220}});
     let p = plan(&doc);
     let d = p.parts.iter().find(|p| p.mark == "D1").unwrap();

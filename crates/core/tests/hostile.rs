@@ -7,7 +7,6 @@ mod common;
 use common::*;
 use jigfit_core::compute;
 use jigfit_core::plan::solve;
-use jigfit_core::project::Project;
 use proptest::prelude::*;
 use rstest::rstest;
 use serde_json::{Value, json};
@@ -188,7 +187,7 @@ fn poisoned_projects(#[case] name: &str, #[case] stride: usize) {
             }
             let mut bad = good.clone();
             *bad.pointer_mut(at).unwrap() = poison;
-            if let Ok(p) = Project::read(bad) {
+            if let Ok(p) = jigfit_core::furniture::read(bad) {
                 let plan = solve(&p);
                 assert!(plan.mass.is_finite() && plan.cost.is_finite());
             }
@@ -212,7 +211,7 @@ proptest! {
         for (k, v) in keys.iter().zip(&wells) {
             doc["survey"]["readings"][*k]["typed"] = json!(format!("{v:.1}"));
         }
-        doc["modules"]["deck"]["underside"] = json!(underside);
+        doc["modules"]["deck"]["choices"]["underside"] = json!(underside);
         let p = plan(&doc);
         for part in &p.parts {
             prop_assert!(part.w.value.is_finite() && part.h.value > 0.0 && part.mass >= 0.0);

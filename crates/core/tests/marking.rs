@@ -33,7 +33,7 @@ fn all_parts() -> Vec<Part> {
     let mut doc = with_wells(box_van());
     let mut parts = plan(&doc).parts;
     for manner in ["legs", "ledgers"] {
-        doc["modules"]["deck"]["supports"] = json!({"manner": manner});
+        doc["modules"]["deck"]["choices"]["supports"] = json!({"manner": manner});
         parts.extend(plan(&doc).parts);
     }
     parts.extend(plan(&demo("moth")).parts);
@@ -111,7 +111,7 @@ fn holes_lie_inside_with_wood_round_them() {
 #[test]
 fn mass_by_hand() {
     let mut doc = box_van();
-    doc["modules"]["deck"]["supports"] = json!({"manner": "legs"});
+    doc["modules"]["deck"]["choices"]["supports"] = json!({"manner": "legs"});
     let p = plan(&doc);
     let leg = p.parts.iter().find(|p| p.name == "leg").unwrap();
     // 230 x 70 x 15 mm.

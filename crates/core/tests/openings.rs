@@ -5,7 +5,6 @@ mod common;
 
 use common::*;
 use jigfit_core::checks::Severity;
-use jigfit_core::project::Project;
 use jigfit_core::project::survey::{OpeningDim, Quantity, REAR};
 use jigfit_core::survey::model::Model;
 use rstest::rstest;
@@ -95,7 +94,7 @@ fn another_door_may_do(
     #[case] words: &str,
 ) {
     let mut doc = box_van();
-    doc["modules"]["deck"]["split"] = json!("whole");
+    doc["modules"]["deck"]["choices"]["split"] = json!("whole");
     for (r, dim) in [("r01", "width_floor"), ("r02", "width_top")] {
         doc["survey"]["readings"][r] = reading(json!({"of": "opening", "dim": dim}), "600");
     }
@@ -152,7 +151,7 @@ fn keys_of_openings_read_back(#[case] key: &str, #[case] of: &str, #[case] at: O
 fn impossible_openings_name_the_field(#[case] quantity: Value, #[case] field: &str) {
     let mut doc = box_van();
     doc["survey"]["readings"]["bad"] = reading(quantity, "700");
-    let problem = Project::read(doc).unwrap_err();
+    let problem = jigfit_core::furniture::read(doc).unwrap_err();
     assert_eq!(
         problem.pointer,
         format!("/survey/readings/bad/quantity/{field}")
@@ -163,9 +162,9 @@ fn impossible_openings_name_the_field(#[case] quantity: Value, #[case] field: &s
 fn heights_of_an_outline_have_limits() {
     let mut doc = box_van();
     doc["survey"]["openings"]["rear"] = json!({"name": "rear", "heights": [300.0, -5.0]});
-    let problem = Project::read(doc.clone()).unwrap_err();
+    let problem = jigfit_core::furniture::read(doc.clone()).unwrap_err();
     assert_eq!(problem.pointer, "/survey/openings/rear/heights/1");
     doc["survey"]["openings"]["rear"]["heights"] = json!(vec![300.0; 21]);
-    let problem = Project::read(doc).unwrap_err();
+    let problem = jigfit_core::furniture::read(doc).unwrap_err();
     assert_eq!(problem.pointer, "/survey/openings/rear/heights");
 }

@@ -4,7 +4,6 @@
 mod common;
 
 use common::*;
-use jigfit_core::project::Project;
 use rstest::rstest;
 use serde_json::{Value, json};
 
@@ -24,8 +23,8 @@ fn set(doc: &mut Value, place: &str, value: Value) {
 #[case("/name", json!("x".repeat(3000)), "/name")]
 #[case("/version", json!(99), "/version")]
 #[case("/format", json!("other"), "/format")]
-#[case("/modules/deck/thickness", json!(-15), "/modules/deck/thickness")]
-#[case("/modules/deck/material", json!("cheese"), "/modules/deck/material")]
+#[case("/modules/deck/choices/thickness", json!(-15), "/modules/deck/choices/thickness")]
+#[case("/modules/deck/choices/material", json!("cheese"), "/modules/deck/choices/material")]
 #[case("/gear/a", json!({"name": "A", "h": 1e9}), "/gear/a/h")]
 #[case("/gear/a", json!({"name": "A", "count": 0}), "/gear/a/count")]
 #[case("/gear/a", json!({"name": "A", "colour": "red"}), "/gear/a/colour")]
@@ -45,7 +44,7 @@ fn refused_at_the_field(#[case] place: &str, #[case] value: Value, #[case] point
     doc["stock"] = json!({});
     doc["materials"] = json!({});
     set(&mut doc, place, value);
-    let problem = Project::read(doc).unwrap_err();
+    let problem = jigfit_core::furniture::read(doc).unwrap_err();
     assert_eq!(problem.pointer, pointer, "{problem}");
     assert!(!problem.detail.is_empty());
 }
@@ -67,7 +66,7 @@ fn ranges_are_said_as_the_tape_says_them(
     doc["units"] = json!({ "system": system });
     doc["gear"] = json!({});
     set(&mut doc, place, value);
-    let refused = Project::read(doc).unwrap_err();
+    let refused = jigfit_core::furniture::read(doc).unwrap_err();
     assert_eq!(refused.detail, detail);
     assert_eq!(refused.allowed.as_deref(), Some(allowed));
 }
@@ -86,7 +85,7 @@ fn the_wrong_kind_of_value_is_said_in_plain_words(
     let mut doc = box_van();
     doc["gear"] = json!({});
     set(&mut doc, place, value);
-    let detail = Project::read(doc).unwrap_err().detail;
+    let detail = jigfit_core::furniture::read(doc).unwrap_err().detail;
     assert!(
         detail.contains(&format!("{belongs} belongs here")),
         "{detail}"
@@ -101,7 +100,7 @@ fn a_reading_of_a_thing_that_is_not_there_is_named() {
     let mut doc = box_van();
     doc["survey"]["readings"]["x"] = reading(thing("ghost", "width"), "100");
     assert_eq!(
-        Project::read(doc).unwrap_err().pointer,
+        jigfit_core::furniture::read(doc).unwrap_err().pointer,
         "/survey/readings/x/quantity/id"
     );
 }
@@ -113,14 +112,14 @@ fn a_reading_of_a_thing_that_is_not_there_is_named() {
 #[case(json!({"format": "jigfit-project"}))]
 #[case(json!({"format": "jigfit-project", "version": "1"}))]
 fn other_documents_are_refused(#[case] doc: Value) {
-    assert!(Project::read(doc).is_err());
+    assert!(jigfit_core::furniture::read(doc).is_err());
 }
 
 #[test]
 fn what_is_written_reads_back_the_same() {
     for name in ["moth", "kingfisher"] {
         let p = project(&demo(name));
-        let again = Project::read(p.to_json().unwrap()).unwrap();
+        let again = jigfit_core::furniture::read(p.to_json().unwrap()).unwrap();
         assert_eq!(p, again);
     }
 }
@@ -137,7 +136,7 @@ fn own_materials_count() {
             .value
     };
     let mut doc = box_van();
-    doc["modules"]["deck"]["supports"] = json!({"lines": 5});
+    doc["modules"]["deck"]["choices"]["supports"] = json!({"lines": 5});
     let before = sag(&doc);
     doc["materials"] = json!({"birch-ply": {"name": "my birch", "density": 700, "source": "test piece",
         "has_grain": true, "grades": [{"thickness": 15, "e_along": 5158, "e_across": 3592, "f_along": 30, "f_across": 20}]}});

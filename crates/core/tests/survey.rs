@@ -318,7 +318,7 @@ fn heights_hang_from_their_datum() {
     let model = Model::new(&project(&doc));
     assert!((model.opening().unwrap().1 - 1100.0).abs() < 0.01);
     doc["survey"]["readings"]["r03"]["datum"] = json!("none");
-    let refused = jigfit_core::project::Project::read(doc).unwrap_err();
+    let refused = jigfit_core::furniture::read(doc).unwrap_err();
     assert_eq!(refused.pointer, "/survey/readings/r03/datum");
 }
 
@@ -472,7 +472,7 @@ fn landmarks_tie_the_underside() {
 #[test]
 fn things_have_form() {
     let mut doc = with_wells(box_van());
-    doc["modules"]["deck"]["underside"] = json!(200.0);
+    doc["modules"]["deck"]["choices"]["underside"] = json!(200.0);
     let area = |doc: &Value| plan(doc).decks[0].area;
     let upright = area(&doc);
     doc["survey"]["things"]["wl"]["form"] = json!("sloped");

@@ -9,7 +9,7 @@ use rstest::rstest;
 fn demo(name: &str) -> (Project, Plan) {
     let path = format!("{}/../server/demo/{name}.json", env!("CARGO_MANIFEST_DIR"));
     let value = serde_json::from_str(&std::fs::read_to_string(path).unwrap()).unwrap();
-    let project = Project::read(value).unwrap();
+    let project = jigfit_core::furniture::read(value).unwrap();
     let plan = solve(&project);
     (project, plan)
 }

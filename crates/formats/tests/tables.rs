@@ -14,7 +14,10 @@ use rstest::rstest;
 
 fn moth() -> Project {
     let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../server/demo/moth.json");
-    Project::read(serde_json::from_str(&std::fs::read_to_string(path).unwrap()).unwrap()).unwrap()
+    jigfit_core::furniture::read(
+        serde_json::from_str(&std::fs::read_to_string(path).unwrap()).unwrap(),
+    )
+    .unwrap()
 }
 
 /// A cloud as another library writes it, in every encoding, with a property that is none of ours.

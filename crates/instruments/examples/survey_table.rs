@@ -6,13 +6,11 @@ use std::path::PathBuf;
 use std::time::Instant;
 
 use jigfit_core::plan::solve;
-use jigfit_core::project::Module;
-use jigfit_core::project::deck::Split;
 use jigfit_core::project::survey::{Instrument, Thoroughness};
 use jigfit_core::survey::model::Model;
 use jigfit_core::survey::protocol::{Target, asks};
 use jigfit_core::template::fill::fill;
-use jigfit_instruments::accuracy::Fit;
+use jigfit_instruments::accuracy::{Fit, with_deck};
 use jigfit_instruments::simulate::{Taken, Walk, survey};
 use jigfit_instruments::tape::Errors;
 use jigfit_instruments::vehicle::Vehicle;
@@ -90,13 +88,7 @@ fn decks(v: &Vehicle, surveys: &[Taken]) -> (f64, usize, usize) {
     let (mut big, mut enter, mut n) = (0.0, 0, 0);
     for t in surveys {
         for z in HEIGHTS {
-            let mut project = t.project.clone();
-            for Module::Deck(d) in project.modules.values_mut() {
-                d.underside = Some(z);
-                d.split = Split::Whole;
-                d.internal_radius = 0.0;
-            }
-            for d in solve(&project).decks {
+            for d in solve(&with_deck(&t.project, z)).decks {
                 let faces = (z, z + d.thickness.value);
                 big += Fit::of_board(v, &d.panels, faces, d.clearance.total.value).too_big(2.0);
                 enter += usize::from(Fit::of_board(v, &d.panels, faces, 0.0).too_big(0.5) > 0.0);

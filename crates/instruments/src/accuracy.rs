@@ -3,6 +3,8 @@
 use jigfit_core::geometry::inset::inset;
 use jigfit_core::geometry::region::{Region, regions};
 use jigfit_core::geometry::{Point, distance_to_segment};
+use jigfit_core::project::Project;
+use jigfit_core::project::deck::{DECK, Deck, Split};
 
 use crate::vehicle::Vehicle;
 
@@ -130,4 +132,18 @@ fn contains(ring: &[Point], p: Point) -> bool {
         .count()
         % 2
         == 1
+}
+
+/// The project with one whole deck at a height, without reliefs: the board whose edge is compared.
+#[must_use]
+pub fn with_deck(project: &Project, underside: f64) -> Project {
+    let deck = Deck {
+        underside: Some(underside),
+        split: Split::Whole,
+        internal_radius: 0.0,
+        ..Deck::default()
+    };
+    let mut out = project.clone();
+    out.modules.insert(DECK.into(), deck.module());
+    out
 }

@@ -126,6 +126,8 @@ fn up_to(walk: &Walk) -> f64 {
 fn start(v: &Vehicle, walk: &Walk) -> Project {
     let mut p = Project::start(&v.name, v.kind, Units::default());
     let sd = (walk.errors.sd() * 100.0).round() / 100.0;
+    // What is to be built is not known yet.
+    p.modules.clear();
     p.survey.sd = sd.clamp(0.2, 20.0);
     p.survey.protocol = walk.protocol;
     p.survey.things = person::things(v).into_iter().collect();

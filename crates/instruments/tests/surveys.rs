@@ -2,13 +2,12 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
 use jigfit_core::plan::solve;
-use jigfit_core::project::deck::Split;
+use jigfit_core::project::Project;
 use jigfit_core::project::survey::{Instrument, Quantity, Side, Thoroughness};
-use jigfit_core::project::{Module, Project};
 use jigfit_core::survey::cloud::{Pair, Placement, slice, walls};
 use jigfit_core::survey::model::Model;
 use jigfit_core::template::fill::fill;
-use jigfit_instruments::accuracy::Fit;
+use jigfit_instruments::accuracy::{Fit, with_deck};
 use jigfit_instruments::laser::{Kind, Laser, Link, Message, Received};
 use jigfit_instruments::scanner::{Scan, scan};
 use jigfit_instruments::simulate::{Taken, Walk, survey};
@@ -153,7 +152,7 @@ fn slips_are_told_nowhere_in_the_project() {
     let v = vehicle("crate");
     let taken = take(&v, 7, 1, Thoroughness::Full);
     let doc = serde_json::to_value(&taken.project).unwrap();
-    let back = Project::read(doc).unwrap();
+    let back = jigfit_core::furniture::read(doc).unwrap();
     assert!(
         back.survey
             .readings
@@ -497,13 +496,7 @@ fn decks_go_in(#[values(0, 1, 2, 3, 4, 5, 6, 7, 8)] i: usize) {
     for seed in 300..304 {
         let taken = take(&v, seed, 0, Thoroughness::Full);
         for z in [200.0, 320.0, 450.0] {
-            let mut project = taken.project.clone();
-            for Module::Deck(d) in project.modules.values_mut() {
-                d.underside = Some(z);
-                d.split = Split::Whole;
-                d.internal_radius = 0.0;
-            }
-            for d in solve(&project).decks {
+            for d in solve(&with_deck(&taken.project, z)).decks {
                 let faces = (z, z + d.thickness.value);
                 big += Fit::of_board(&v, &d.panels, faces, d.clearance.total.value).too_big(2.0);
                 let into = Fit::of_board(&v, &d.panels, faces, 0.0).too_big(0.5);
@@ -566,9 +559,7 @@ fn what_is_built_decides_how_high_is_asked() {
     // The roof is at 1500: 100 less.
     assert!((1350.0..=1400.0).contains(&top(&p)), "{}", top(&p));
     p.survey.build = Build::Bed;
-    for Module::Deck(d) in p.modules.values_mut() {
-        d.underside = Some(800.0);
-    }
+    p = with_deck(&p, 800.0);
     assert_eq!(top(&p), 815.0);
 }
 

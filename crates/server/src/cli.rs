@@ -50,9 +50,13 @@ pub enum Command {
         /// Project JSON.
         file: PathBuf,
     },
+    /// Print the kinds of furniture: name, purpose, JSON Schema of the choices.
+    Kinds,
+    /// Add a piece of furniture that suits the vehicle and what is there; prints the new project.
+    Add(Add),
     /// Run one calculator: JSON from standard input, JSON to standard output. An array is a batch.
     Compute {
-        /// tape, adjust, heights, pass, beam, outline, nest or panel.
+        /// tape, mass, adjust, heights, pass, beam, lid, drawer, outline, nest or panel.
         name: String,
     },
     /// Surveys without a vehicle.
@@ -89,6 +93,21 @@ pub enum Command {
     },
     /// Print the OpenAPI document of the server.
     Openapi,
+}
+
+/// A piece of furniture to add.
+#[derive(Debug, Args, Clone)]
+pub struct Add {
+    /// Its kind: see `jigfit kinds`.
+    pub kind: String,
+    /// Project JSON (- for standard input).
+    pub file: PathBuf,
+    /// Its identifier; the kind's name, numbered, if not given.
+    #[arg(long, value_name = "ID")]
+    pub id: Option<String>,
+    /// A choice as typed: width=16 1/2 in, supports.manner=legs, across=left_wall.
+    #[arg(long, value_name = "FIELD=VALUE")]
+    pub set: Vec<String>,
 }
 
 /// Surveys without a vehicle.

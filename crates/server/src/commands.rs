@@ -5,11 +5,13 @@ use std::path::Path;
 use std::process::ExitCode;
 
 use jigfit_core::compute;
+use jigfit_core::furniture;
+use jigfit_core::furniture::add::suggest;
 use jigfit_core::input::{count, within};
 use jigfit_core::plan::solve;
 use jigfit_core::problem::Problem;
-use jigfit_core::project::Project;
 use jigfit_core::project::survey::{Instrument, Thoroughness};
+use jigfit_core::survey::model::Model;
 use jigfit_instruments::simulate::{Walk, survey};
 use jigfit_instruments::tape::Errors;
 use jigfit_instruments::vehicle::Vehicle;
@@ -19,7 +21,7 @@ use serde_json::Value;
 use crate::api::export::{Export, write};
 use crate::api::projects::free_id;
 use crate::app::now;
-use crate::cli::{Cli, Command, Data, Protocol, Serve, Simulate, SurveyCommand, With};
+use crate::cli::{Add, Cli, Command, Data, Protocol, Serve, Simulate, SurveyCommand, With};
 use crate::demo;
 use crate::serve::{data_dir, open, run as listen};
 
@@ -88,9 +90,11 @@ fn dispatch(command: Command) -> Result<(), Failed> {
         Command::Serve(s) => serve(&s, false),
         Command::Demo(s) => serve(&s, true),
         Command::Plan { file } => {
-            let project = Project::read(read_json(&file)?)?;
+            let project = furniture::read(read_json(&file)?)?;
             print(&solve(&project))
         }
+        Command::Kinds => print(&kinds()),
+        Command::Add(a) => add(&a),
         Command::Compute { name } => match compute::run(&name, read_json(Path::new("-"))?) {
             Some(answer) => print(&answer?),
             None => Err(Problem::new(
@@ -119,6 +123,37 @@ fn dispatch(command: Command) -> Result<(), Failed> {
         }
         Command::Openapi => print(&crate::api::document()),
     }
+}
+
+/// Every kind of furniture.
+fn kinds() -> Vec<Value> {
+    let kinds = furniture::KINDS.iter();
+    kinds
+        .map(|k| serde_json::json!({ "kind": k.name(), "purpose": k.purpose(), "schema": k.schema() }))
+        .collect()
+}
+
+fn add(a: &Add) -> Result<(), Failed> {
+    let mut project = furniture::read(read_json(&a.file)?)?;
+    let mut sets = Vec::new();
+    for set in &a.set {
+        let Some((field, value)) = set.split_once('=') else {
+            let words = format!("\"{set}\" is no FIELD=VALUE.");
+            return Err(Problem::shape("/set", words).into());
+        };
+        sets.push((field.trim().to_string(), value.to_string()));
+    }
+    let model = Model::new(&project);
+    let (id, module) = suggest(
+        &project,
+        &model,
+        furniture::KINDS,
+        &a.kind,
+        a.id.as_deref(),
+        &sets,
+    )?;
+    project.modules.insert(id, module);
+    print(&project)
 }
 
 fn simulate(s: &Simulate) -> Result<(), Failed> {
@@ -174,7 +209,7 @@ fn serve(s: &Serve, with_demo: bool) -> Result<(), Failed> {
 }
 
 fn import(file: &Path, data: &Data) -> Result<(), Failed> {
-    let project = Project::read(read_json(file)?)?;
+    let project = furniture::read(read_json(file)?)?;
     let mut store = open(&data_dir(data.data.as_deref())?)?;
     let id = free_id(&store, &project.name)?;
     store.create(&id, &project, &now())?;

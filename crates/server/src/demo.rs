@@ -1,7 +1,6 @@
 //! The two demo projects.
 
 use jigfit_core::problem::Problem;
-use jigfit_core::project::Project;
 use jigfit_store::{Store, StoreError};
 
 use crate::app::now;
@@ -21,7 +20,7 @@ pub fn load(store: &mut Store) -> Result<Vec<String>, StoreError> {
     for (id, text) in DEMOS {
         let value = serde_json::from_str(text)
             .map_err(|e| Problem::shape("", format!("demo {id}: {e}")))?;
-        let project = Project::read(value)?;
+        let project = jigfit_core::furniture::read(value)?;
         if !store.taken(id)? {
             store.create(id, &project, &now())?;
             store.mark_demo(id, id)?;
@@ -46,7 +45,7 @@ fn began_as(store: &Store, id: &str) -> bool {
 
 /// The same project, however its JSON is written.
 fn same(a: &serde_json::Value, b: &serde_json::Value) -> bool {
-    let read = |v: &serde_json::Value| Project::read(v.clone()).ok();
+    let read = |v: &serde_json::Value| jigfit_core::furniture::read(v.clone()).ok();
     read(a).is_some() && read(a) == read(b)
 }
 

@@ -173,7 +173,7 @@ async fn edits_merge_conflict_undo() {
 #[tokio::test]
 async fn preview_stores_nothing() {
     let app = app();
-    let patch = json!([{"op": "add", "path": "/modules/deck/underside", "value": 348}]);
+    let patch = json!([{"op": "add", "path": "/modules/deck/choices/underside", "value": 348}]);
     let seen = post(&app, "/api/projects/moth/preview", patch).await;
     assert_eq!(seen.body["ladder"]["chosen"]["underside"]["value"], 348.0);
     assert_eq!(get(&app, "/api/projects/moth").await.body["revision"], 1);
@@ -770,7 +770,7 @@ async fn versions_are_compared() {
         &app,
         1,
         json!([
-            {"op": "add", "path": "/modules/deck/underside", "value": 300},
+            {"op": "add", "path": "/modules/deck/choices/underside", "value": 300},
             {"op": "remove", "path": "/gear/water"},
         ]),
     )

@@ -1,8 +1,8 @@
 //! Revisions in the database: the document at any of them, what can be undone, and the next one.
 
 use jigfit_core::problem::Problem;
+use jigfit_core::project::VERSION;
 use jigfit_core::project::upgrade::{self, IN_DEMO};
-use jigfit_core::project::{Project, VERSION};
 use json_patch::Patch;
 use rusqlite::{Connection, OptionalExtension, Transaction, params};
 use serde_json::{Value, json};
@@ -56,7 +56,7 @@ pub fn newest(db: &Connection, id: &str) -> Result<(u32, String), StoreError> {
 pub fn head(db: &Connection, id: &str) -> Result<Head, StoreError> {
     let (revision, at) = newest(db, id)?;
     let document = document(db, id, revision)?;
-    let project = Project::read(document.clone())?;
+    let project = jigfit_core::furniture::read(document.clone())?;
     let (done, undone) = stacks(db, id)?;
     Ok(Head {
         revision,
@@ -161,7 +161,8 @@ pub fn last_good(db: &Connection, id: &str) -> Result<Option<u32>, StoreError> {
     /// Looked back over this many; a whole history is replayed for each.
     const BACK: u32 = 200;
     let (newest, _) = newest(db, id)?;
-    let sound = |rev: &u32| document(db, id, *rev).is_ok_and(|d| Project::read(d).is_ok());
+    let sound =
+        |rev: &u32| document(db, id, *rev).is_ok_and(|d| jigfit_core::furniture::read(d).is_ok());
     Ok((newest.saturating_sub(BACK).max(1)..=newest)
         .rev()
         .find(sound))
@@ -276,7 +277,7 @@ pub fn append(
     let mut next = now.document.clone();
     apply(&mut next, patch)?;
     // What is stored must be readable again: refuse here, not at the next start.
-    Project::read(next.clone())?;
+    jigfit_core::furniture::read(next.clone())?;
     if upgrade::version(&next)? != VERSION {
         return Err(Problem::shape("/version", "The version is not changed by an edit.").into());
     }

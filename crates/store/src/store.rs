@@ -196,8 +196,8 @@ impl Store {
             |r| Ok((r.get::<_, u32>(0)?, r.get::<_, String>(1)?)),
         );
         let (revision, changed) = at.optional()?.unwrap_or_default();
-        let read =
-            document(&self.db, &id, revision).and_then(|d| Ok((Project::read(d.clone())?, d)));
+        let read = document(&self.db, &id, revision)
+            .and_then(|d| Ok((jigfit_core::furniture::read(d.clone())?, d)));
         Ok(match read {
             Ok((project, document)) => {
                 let kind = document.pointer("/vehicle/kind").and_then(Value::as_str);
@@ -265,7 +265,7 @@ impl Store {
     pub fn rescue(&self, id: &str) -> Result<Project, StoreError> {
         let rev = last_good(&self.db, id)?;
         let rev = rev.ok_or_else(|| StoreError::NotFound("revision that can be read".into()))?;
-        Ok(Project::read(document(&self.db, id, rev)?)?)
+        Ok(jigfit_core::furniture::read(document(&self.db, id, rev)?)?)
     }
 
     /// Stores a new project under `id`.

@@ -1,4 +1,6 @@
 import type {
+  KindView,
+  Suggestion,
   Compared,
   Cuts,
   Heard,
@@ -152,6 +154,9 @@ export const api = {
   closeLan: () => ask<LanState>("DELETE", "/api/lan"),
   devices: () => ask<Paired[]>("GET", "/api/devices"),
   revoke: (id: string) => ask<void>("DELETE", `/api/devices/${encodeURIComponent(id)}`),
+  kinds: () => ask<KindView[]>("GET", "/api/kinds"),
+  suggest: (id: string, kind: string) =>
+    ask<Suggestion>("POST", `${at(id)}/suggest`, { kind, set: [] }),
   mass: (entry: string, system: string) =>
     ask<Mass>("POST", "/api/compute/mass", { entry, system }),
   tape: (entries: string[], unit: string, denominator: number) =>

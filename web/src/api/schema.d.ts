@@ -106,6 +106,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every kind of furniture. */
+        get: operations["kinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lan": {
         parameters: {
             query?: never;
@@ -392,6 +409,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/suggest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A piece of furniture of that kind that suits the vehicle and what is there; nothing is stored. */
+        post: operations["suggest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/undo": {
         parameters: {
             query?: never;
@@ -466,6 +500,11 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * @description Across the bay.
+         * @enum {string}
+         */
+        Across: "wall_to_wall" | "left_wall" | "right_wall" | "centred";
         /** @description One number to be taken. */
         Ask: {
             /** @description Stage to which it belongs. */
@@ -539,6 +578,32 @@ export interface components {
             /** @description Left and right wall from the threshold forward: `[x, y, standard deviation]`. */
             walls: number[][][];
             differ?: components["schemas"]["Figure"] | null;
+        };
+        /** @description A board where it lies. */
+        BoardView: {
+            /** @description `module/board`. */
+            id: string;
+            /** @description The module. */
+            module: string;
+            /** @description What is written on it. */
+            mark: string;
+            /** @description What it is for. */
+            role: string;
+            /** @description The body it belongs to: what moves as one. */
+            body: string;
+            /**
+             * Format: double
+             * @description Thickness, mm.
+             */
+            thickness: number;
+            /** @description Exact shape with holes and notches. */
+            outline: components["schemas"]["Region"];
+            /** @description Grooves and rabbets taken out of it. */
+            pockets: components["schemas"]["Pocket"][];
+            /** @description Where it lies, by state. */
+            poses: {
+                [key: string]: components["schemas"]["Pose"];
+            };
         };
         /** @description The `application/problem+json` document. */
         Body: components["schemas"]["Problem"] & {
@@ -727,108 +792,6 @@ export interface components {
          * @enum {string}
          */
         DatumKind: "floor" | "threshold" | "roof_tube" | "sill";
-        /** @description A platform across the bay. */
-        Deck: {
-            /**
-             * @description What it is called.
-             * @default deck
-             */
-            name: string;
-            /**
-             * Format: double
-             * @description Height of its underside over the load floor, mm; not chosen yet if null.
-             * @default null
-             */
-            underside: number | null;
-            /**
-             * Format: double
-             * @description Where it begins, mm forward of the threshold; at the threshold if null.
-             * @default null
-             */
-            from: number | null;
-            /**
-             * Format: double
-             * @description Where it ends; at the front end of the bay if null.
-             * @default null
-             */
-            to: number | null;
-            /**
-             * @description Material identifier.
-             * @default birch-ply
-             */
-            material: string;
-            /**
-             * Format: double
-             * @description Thickness, mm.
-             * @default 15
-             */
-            thickness: number;
-            /**
-             * @description Solid or slats.
-             * @default solid
-             */
-            top: components["schemas"]["Top"];
-            /**
-             * Format: double
-             * @description Width of a slat, mm.
-             * @default 70
-             */
-            slat_width: number;
-            /**
-             * Format: double
-             * @description Gap between slats, mm.
-             * @default 40
-             */
-            slat_gap: number;
-            /**
-             * @description What carries it.
-             * @default {
-             *       "manner": "frames",
-             *       "lines": null,
-             *       "material": "birch-ply",
-             *       "thickness": 15
-             *     }
-             */
-            supports: components["schemas"]["Supports"];
-            /**
-             * @description How it is parted.
-             * @default auto
-             */
-            split: components["schemas"]["Split"];
-            /**
-             * Format: double
-             * @description Clearance to walls and wells, mm; from the readings' noise and the finish if null.
-             * @default null
-             */
-            clearance: number | null;
-            /**
-             * Format: double
-             * @description Thickness of finish on one face or edge, mm.
-             * @default 0.2
-             */
-            finish: number;
-            /**
-             * Format: double
-             * @description Radius of internal corners, mm.
-             * @default 6
-             */
-            internal_radius: number;
-            /**
-             * @description Where the floor below differs from the survey: legs are cut for it.
-             * @default {}
-             */
-            leg_regions: {
-                [key: string]: components["schemas"]["LegRegion"];
-            };
-            /**
-             * @description The most it may sag.
-             * @default {
-             *       "span_over": 250,
-             *       "knee": 5
-             *     }
-             */
-            limits: components["schemas"]["Limits"];
-        };
         /** @description A deck worked out as far as the numbers allow. */
         DeckPlan: {
             /** @description Module identifier. */
@@ -882,9 +845,14 @@ export interface components {
             /** @description Plus or minus, mm. */
             plus_minus: components["schemas"]["Figure"];
         };
+        /**
+         * @description A face of a board.
+         * @enum {string}
+         */
+        Face: "top" | "bottom";
         /** @description A hole or relief. */
         Feature: {
-            /** @description `vent`, `relief` or `window`. */
+            /** @description `vent`, `relief`, `window` or `groove`. */
             kind: string;
             /** @description Centre from the lower left corner, mm. */
             at: number[];
@@ -940,6 +908,45 @@ export interface components {
                 }
             ] | null;
         };
+        /** @description One choice as it is asked for. */
+        Field: {
+            /** @description JSON Pointer in the document. */
+            pointer: string;
+            /** @description What it is called. */
+            label: string;
+            /** @description What is typed or chosen. */
+            value: components["schemas"]["FieldValue"];
+            /** @description What an empty field means, if it may be empty. */
+            empty?: string | null;
+            /** @description What it decides, or what is allowed. */
+            why: string;
+        };
+        /** @description What a field holds. */
+        FieldValue: {
+            now?: components["schemas"]["Figure"] | null;
+            /** @enum {string} */
+            kind: "length";
+        } | {
+            /**
+             * Format: int32
+             * @description Now.
+             */
+            now?: number | null;
+            /** @enum {string} */
+            kind: "count";
+        } | {
+            /** @description Now. */
+            now: string;
+            /** @description Value and words. */
+            options: string[][];
+            /** @enum {string} */
+            kind: "choice";
+        } | {
+            /** @description Its identifier. */
+            now: string;
+            /** @enum {string} */
+            kind: "material";
+        };
         /** @description A length in both systems, ready to be shown. */
         Figure: {
             /**
@@ -954,8 +961,14 @@ export interface components {
         };
         /** @description One judgement. */
         Finding: {
-            /** @description Stable identifier. */
+            /** @description Stable identifier, once in a plan. */
             id: string;
+            /** @description The check that judged. */
+            check: string;
+            /** @description Identifier of what is judged: a module, a part, a thing, a reading's key; empty for the whole project. */
+            subject: string;
+            /** @description The state of the vehicle in which it holds, if not in all. */
+            state?: string | null;
             /** @description How bad. */
             level: components["schemas"]["Severity"];
             /** @description Stage at which it can be changed. */
@@ -1191,6 +1204,15 @@ export interface components {
             /** @description How the need came about. */
             why: components["schemas"]["Step"][];
         };
+        /** @description A kind of furniture. */
+        KindView: {
+            /** @description Its name in documents. */
+            kind: string;
+            /** @description What one wants it for. */
+            purpose: string;
+            /** @description JSON Schema of its choices. */
+            schema: unknown;
+        };
         /** @description The ladder as it is drawn. */
         Ladder: {
             /** @description Lowest measured floor to roof. */
@@ -1245,24 +1267,6 @@ export interface components {
             /** @description What is left. */
             offcuts: components["schemas"]["Offcut"][];
         };
-        /** @description A stretch of the bay with a floor of its own height. */
-        LegRegion: {
-            /**
-             * Format: double
-             * @description Start, mm forward of the threshold.
-             */
-            from: number;
-            /**
-             * Format: double
-             * @description End, mm.
-             */
-            to: number;
-            /**
-             * Format: double
-             * @description Height of the floor there over the load floor, mm.
-             */
-            floor: number;
-        };
         /** @description A height at which walls are measured. */
         Level: {
             /**
@@ -1275,21 +1279,6 @@ export interface components {
             side?: components["schemas"]["Side"] | null;
             /** @description A crease runs along the wall at this height. */
             ridge?: boolean;
-        };
-        /** @description The most a deck may give. Both are choices, not rules of any standard. */
-        Limits: {
-            /**
-             * Format: double
-             * @description Under sleepers: span over sag at least this.
-             * @default 250
-             */
-            span_over: number;
-            /**
-             * Format: double
-             * @description Under one knee, mm.
-             * @default 5
-             */
-            knee: number;
         };
         /** @description A project in the list. */
         Listed: {
@@ -1314,11 +1303,6 @@ export interface components {
              */
             last_good?: number | null;
         };
-        /**
-         * @description Manners of support.
-         * @enum {string}
-         */
-        Manner: "frames" | "legs" | "ledgers";
         /** @description A quantity drawn where it was taken. */
         Mark: {
             /** @description Key of the quantity. */
@@ -1404,10 +1388,92 @@ export interface components {
              */
             mass: number | null;
         };
-        /** @description A thing that is built. A new kind is a variant here and a file in `build/`. */
-        Module: components["schemas"]["Deck"] & {
-            /** @enum {string} */
-            kind: "deck";
+        /** @description A piece of furniture. What the choices may be is known to its kind (`furniture`), not to the document. */
+        Module: {
+            /** @description Its kind, for example `deck`. */
+            kind: string;
+            /** @description What it is called; its kind, if nothing. */
+            name?: string;
+            /** @description Where it goes. */
+            place?: components["schemas"]["ModulePlace"];
+            /**
+             * Format: double
+             * @description Thickness of finish on one face or edge, mm.
+             */
+            finish?: number;
+            /** @description Anything worth noting. */
+            notes?: string;
+            /** @description The choices of its kind. */
+            choices?: {
+                [key: string]: unknown;
+            };
+        };
+        /** @description Where a module goes, by relation: when the survey changes, it moves along. */
+        ModulePlace: {
+            /**
+             * Format: double
+             * @description Forward of the rear threshold, mm.
+             * @default 0
+             */
+            along: number;
+            /**
+             * @description Across the bay.
+             * @default wall_to_wall
+             */
+            across: components["schemas"]["Across"];
+            /**
+             * Format: double
+             * @description Off what it stands against or beside, mm.
+             * @default 0
+             */
+            gap: number;
+            /**
+             * Format: double
+             * @description Over what it stands on, mm.
+             * @default 0
+             */
+            up: number;
+        };
+        /** @description A piece of furniture as it is listed and chosen. */
+        ModuleView: {
+            /** @description Identifier. */
+            id: string;
+            /** @description Kind. */
+            kind: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description How many boards it is made of; none while numbers are missing. */
+            boards: number;
+            /** @description What of it moves. */
+            bodies: components["schemas"]["Body"][];
+            /** @description Its choices as a form. */
+            form: components["schemas"]["Field"][];
+        };
+        /** @description How a body moves. */
+        Motion: {
+            /** @description Along a direction. */
+            slide: {
+                /** @description Of length one. */
+                along: number[];
+                /**
+                 * Format: double
+                 * @description How far, mm.
+                 */
+                travel: number;
+            };
+        } | {
+            /** @description About an axis. */
+            turn: {
+                /** @description A point of the axis. */
+                at: number[];
+                /** @description Its direction, of length one; it turns counter-clockwise seen against it. */
+                about: number[];
+                /**
+                 * Format: double
+                 * @description The most it turns, degrees.
+                 */
+                most: number;
+            };
         };
         /** @description The answer of contract `nest`. */
         NestOut: {
@@ -1561,6 +1627,8 @@ export interface components {
         Part: {
             /** @description Identifier, stable while the choices stay. */
             id: string;
+            /** @description The boards that are cut like this, by identifier. */
+            boards: string[];
             /** @description What to write on it. */
             mark: string;
             /** @description What it is. */
@@ -1607,7 +1675,7 @@ export interface components {
             way: components["schemas"]["Way"];
             /** @description Where each of them goes, if there are several alike. */
             places: string[];
-            /** @description Where its lower left corner lies: in plan for a deck, across the bay for a frame. */
+            /** @description Where its lower left corner lies in the vehicle, mm. */
             at: number[];
         };
         /**
@@ -1730,6 +1798,12 @@ export interface components {
             ladder?: components["schemas"]["Ladder"] | null;
             /** @description The decks, once the bay is measured and a height chosen. */
             decks: components["schemas"]["DeckPlan"][];
+            /** @description All furniture, worked out or not. */
+            modules: components["schemas"]["ModuleView"][];
+            /** @description All boards where they lie. */
+            boards: components["schemas"]["BoardView"][];
+            /** @description All furniture from above, from the side and from behind. */
+            views: components["schemas"]["Views"];
             /** @description All parts. */
             parts: components["schemas"]["Part"][];
             /** @description All sheets. */
@@ -1750,6 +1824,30 @@ export interface components {
             weighs: string;
             /** @description The materials there are, the user's own corrections in place. */
             materials: components["schemas"]["MaterialView"][];
+        };
+        /** @description A groove or rabbet, taken out of a board from one face. */
+        Pocket: {
+            /** @description Where, in the board's own plane. */
+            outline: components["schemas"]["Region"];
+            /**
+             * Format: double
+             * @description How deep, mm.
+             */
+            depth: number;
+            /** @description From which face: `bottom` is at t = 0, `top` at the board's thickness. */
+            face: components["schemas"]["Face"];
+        };
+        /**
+         * @description Where a board lies: the point (a, b) of its shape, t into its thickness, is at
+         *     `origin + a u + b v + t w`, with w = u x v.
+         */
+        Pose: {
+            /** @description Where the shape's own origin lies. */
+            origin: number[];
+            /** @description Direction of a, of length one. */
+            u: number[];
+            /** @description Direction of b, of length one, square to u. */
+            v: number[];
         };
         /** @description What the simulated meter is pointed at. */
         Press: {
@@ -2067,6 +2165,19 @@ export interface components {
          * @enum {string}
          */
         Severity: "stop" | "look" | "fine";
+        /** @description A board in a view. */
+        Shape: {
+            /** @description Its module. */
+            module: string;
+            /** @description The board. */
+            board: string;
+            /** @description What is written on it. */
+            mark: string;
+            /** @description What it is for. */
+            role: string;
+            /** @description As it is seen. */
+            outline: components["schemas"]["Region"];
+        };
         /** @description A kind of sheet that can be had. */
         Sheet: {
             /** @description Material identifier. */
@@ -2197,30 +2308,12 @@ export interface components {
             label: string;
             figure?: components["schemas"]["Figure"] | null;
         };
-        /** @description What carries the deck. */
-        Supports: {
-            /**
-             * @description The manner.
-             * @default frames
-             */
-            manner: components["schemas"]["Manner"];
-            /**
-             * Format: int32
-             * @description Number of support lines across the bay; as few as the sag allows if null.
-             * @default null
-             */
-            lines: number | null;
-            /**
-             * @description Material identifier.
-             * @default birch-ply
-             */
-            material: string;
-            /**
-             * Format: double
-             * @description Thickness, mm.
-             * @default 15
-             */
-            thickness: number;
+        /** @description A piece of furniture that suits, not stored yet. */
+        Suggestion: {
+            /** @description The identifier it would get. */
+            id: string;
+            /** @description The module. */
+            module: components["schemas"]["Module"];
         };
         /** @description Everything measured in the vehicle. */
         Survey: {
@@ -2482,11 +2575,6 @@ export interface components {
             worst: number;
         };
         /**
-         * @description Solid or slats.
-         * @enum {string}
-         */
-        Top: "solid" | "slats";
-        /**
          * @description The unit in which a bare number is meant.
          * @enum {string}
          */
@@ -2539,6 +2627,26 @@ export interface components {
             /** @description When it was named. */
             at: string;
         };
+        /**
+         * @description All furniture in three views that line up: x to the right from above and from the side, z up from the side
+         *     and from behind, y to the left from behind.
+         */
+        Views: {
+            /** @description In plan, (x, y): the lowest first, so that what is drawn later lies over it. */
+            above: components["schemas"]["Shape"][];
+            /** @description (x, z), the rear at the left: the furthest first. */
+            side: components["schemas"]["Shape"][];
+            /** @description (-y, z), the left wall at the left: the furthest first. */
+            behind: components["schemas"]["Shape"][];
+            section?: components["schemas"]["Region"] | null;
+        };
+        /** @description What is wanted. */
+        Want: {
+            /** @description Its kind. */
+            kind: string;
+            /** @description Choices as typed: field and value. */
+            set?: string[][];
+        };
         /** @description Which way round a part goes, as it lies on its card. */
         Way: {
             /** @description Which face is seen on the card. */
@@ -2577,7 +2685,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @description tape, mass, heights, pass, beam, outline, nest, adjust, panel */
+                /** @description tape, mass, heights, pass, beam, lid, drawer, outline, nest, adjust, panel */
                 name: string;
             };
             cookie?: never;
@@ -3146,6 +3254,79 @@ export interface operations {
             };
             /** @description The data file cannot be written or is gone */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    kinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KindView"][];
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5331,6 +5512,128 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Body"];
                 };
             };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Not a media type that this address takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    suggest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Want"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Suggestion"];
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Too large */
             413: {
                 headers: {
                     [name: string]: unknown;

@@ -65,7 +65,7 @@ it("goes where the finding is and marks it", async () => {
 
 it("does what an offer says", async () => {
   const f = finding("a", "stop");
-  const patch = [{ op: "add", path: "/modules/deck/underside", value: 348 }];
+  const patch = [{ op: "add", path: "/modules/deck/choices/underside", value: 348 }];
   f.offers = [{ label: "Raise the deck", cost: "headroom less", patch: patch as never }];
   const { wrapper, server } = await rail([f]);
   expect(wrapper.find(".offer").exists()).toBe(false);

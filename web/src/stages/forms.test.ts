@@ -72,7 +72,8 @@ describe("sheets and saw", () => {
   });
 
   it("adds a sheet of what the deck is made of", async () => {
-    const modules = { deck: { kind: "deck", material: "softwood-ply", thickness: 18 } };
+    const choices = { material: "softwood-ply", thickness: 18 };
+    const modules = { deck: { kind: "deck", choices } };
     const { press, server } = await form(StockTable, "cut", { stock: {}, modules });
     await press("Add a sheet");
     expect(edits(server)[0]![0]!).toMatchObject({

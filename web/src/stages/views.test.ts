@@ -61,7 +61,9 @@ describe("heights", () => {
     expect(rungs).toHaveLength(4);
     await wrapper.get('[aria-label="300 mm: tall fits"]').trigger("click");
     await settle();
-    expect(edits(server)).toEqual([[{ op: "add", path: "/modules/deck/underside", value: 300 }]]);
+    expect(edits(server)).toEqual([
+      [{ op: "add", path: "/modules/deck/choices/underside", value: 300 }],
+    ]);
   });
 
   it("compares heights with what each one costs", async () => {
@@ -83,6 +85,7 @@ describe("heights", () => {
 function part(id: string, mark: string): Part {
   return {
     id,
+    boards: [id],
     mark,
     name: `name of ${mark}`,
     module: "deck",

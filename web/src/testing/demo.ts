@@ -30,6 +30,8 @@ export function ask(key: string, more: Partial<Ask> = {}): Ask {
 export function finding(id: string, level: Finding["level"], stage = "survey"): Finding {
   return {
     id,
+    check: "check",
+    subject: id,
     level,
     stage,
     sentence: `sentence of ${id}`,
@@ -142,6 +144,9 @@ export function fakeServer(plan: Partial<Opened["plan"]>, project: object = {}) 
       stages: [],
       parts: [],
       decks: [],
+      modules: [],
+      boards: [],
+      views: { above: [], side: [], behind: [] },
       survey: {
         marks: [],
         bays: [],

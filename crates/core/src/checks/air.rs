@@ -1,7 +1,7 @@
 //! Air under the mattress.
 
 use super::{Ctx, Finding, Severity, set};
-use crate::build::vents::wanted;
+use crate::furniture::deck::vents::wanted;
 use crate::project::deck::Top;
 
 const SOURCE: &str = "twelve holes in a bed of 60 x 80 in: common practice, no source";

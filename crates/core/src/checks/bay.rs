@@ -1,7 +1,7 @@
 //! Is the bay known where the deck is?
 
 use super::{Ctx, Finding, Severity};
-use crate::build::deck::SIGMAS;
+use crate::furniture::deck::SIGMAS;
 use crate::project::survey::Side;
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {

@@ -1,7 +1,7 @@
 //! Is the clearance worth more than the noise of the readings behind it?
 
 use super::{Ctx, Finding, Severity, set};
-use crate::build::deck::CLEAR;
+use crate::furniture::deck::CLEAR;
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
     let mut out = Vec::new();

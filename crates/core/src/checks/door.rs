@@ -1,10 +1,10 @@
 //! Does every piece come through the rear opening?
 
 use super::{Ctx, Finding, Severity, set};
-use crate::build::deck::SIGMAS;
-use crate::build::joint::try_way;
+use crate::furniture::deck::SIGMAS;
+use crate::furniture::deck::joint::try_way;
 use crate::geometry::pass::best_way;
-use crate::project::deck::Split;
+use crate::project::deck::{Split, Top};
 use crate::project::survey::REAR;
 
 const SOURCE: &str = "rectangle in rectangle: Carver 1957, Wetzel 2000";
@@ -17,10 +17,11 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         if openings.is_empty() {
             continue;
         }
-        for (part, piece) in worked
-            .parts
-            .iter()
-            .filter(|p| p.mark.starts_with('D'))
+        // One panel for each piece, in the same order; slats go in singly.
+        let panels = ctx.parts.iter();
+        let panels = panels.filter(|p| p.module == d.id && p.id.contains("/panel-"));
+        for (part, piece) in panels
+            .filter(|_| d.deck.top == Top::Solid)
             .zip(&worked.parting.pieces)
         {
             let (w, h) = piece.size();
@@ -132,7 +133,7 @@ fn other_door(ctx: &Ctx, dims: [f64; 3]) -> Option<String> {
 }
 
 /// The pieces put together again, as their common bounding shape.
-fn whole(worked: &crate::build::deck::Worked) -> crate::geometry::region::Region {
-    let (x0, y0, x1, y1) = crate::build::joint::bounds(&worked.parting.pieces);
+fn whole(worked: &crate::furniture::deck::Worked) -> crate::geometry::region::Region {
+    let (x0, y0, x1, y1) = crate::furniture::deck::joint::bounds(&worked.parting.pieces);
     crate::geometry::region::Region::rectangle(x0, y0, x1, y1)
 }

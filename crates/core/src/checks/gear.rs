@@ -1,7 +1,7 @@
 //! Does everything stand under the deck, and between its supports, and is there a way in for it?
 
 use super::{Ctx, DeckCtx, Finding, Severity, cost_of_height, set};
-use crate::build::supports::RAIL;
+use crate::furniture::deck::supports::RAIL;
 use crate::heights::view::item;
 use crate::project::deck::Manner;
 use crate::project::gear::Gear;
@@ -84,7 +84,7 @@ fn heights(ctx: &Ctx, d: &DeckCtx) -> Vec<Finding> {
     if !good.is_empty() {
         out.push(
             Finding::new(
-                "heights-fit",
+                format!("heights-fit.{}", d.id),
                 Severity::Fine,
                 "heights",
                 format!("Under the {}: {}.", d.deck.name, good.join(", ")),

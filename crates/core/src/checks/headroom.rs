@@ -28,10 +28,10 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
                 ctx.w.step("=", "over the head", spare),
             ];
             let finding = |level, sentence| {
-                Finding::new(format!("sits.{}", s.name), level, "heights", sentence)
+                Finding::new(format!("sits.{}", s.id), level, "heights", sentence)
                     .rule("sitting height + air <= roof - lining - seat", SOURCE)
                     .numbers(numbers.clone())
-                    .show("heights", s.name.clone())
+                    .show("heights", s.id.clone())
             };
             if spare < 0.0 {
                 let mut f = finding(
@@ -92,7 +92,7 @@ fn length(ctx: &Ctx, d: &super::DeckCtx) -> Vec<Finding> {
     let Some(worked) = d.worked else {
         return vec![];
     };
-    let (x0, _, x1, _) = crate::build::joint::bounds(&worked.plan.panels);
+    let (x0, _, x1, _) = crate::furniture::deck::joint::bounds(&worked.plan.panels);
     let across = ctx
         .model
         .wall(Side::Left, (x0 + x1) / 2.0, worked.plan.underside.value)

@@ -4,12 +4,14 @@
 mod air;
 mod bay;
 mod caution;
+mod clash;
 mod clearance;
 mod cover;
 mod datum;
 mod door;
 mod gear;
 mod headroom;
+mod moves;
 mod reach;
 mod readings;
 mod sag;
@@ -18,12 +20,16 @@ mod sleep;
 mod stand;
 mod weight;
 
+use std::collections::BTreeMap;
+
 use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
 use utoipa::ToSchema;
 
-use crate::build::deck::Worked;
+use crate::boards::BoardView;
 use crate::cutting::sheets::SheetGroup;
+use crate::furniture::built::Built;
+use crate::furniture::deck::Worked;
 use crate::heights::ladder::Stack;
 use crate::input::escape;
 use crate::parts::Part;
@@ -32,24 +38,28 @@ use crate::project::deck::Deck;
 use crate::survey::model::Model;
 use crate::units::figure::{Step, Writer};
 
-/// All checks: a new one is one file and one line here.
-const CHECKS: [fn(&Ctx) -> Vec<Finding>; 16] = [
-    readings::check,
-    datum::check,
-    bay::check,
-    gear::check,
-    headroom::check,
-    reach::check,
-    clearance::check,
-    cover::check,
-    sag::check,
-    stand::check,
-    sleep::check,
-    door::check,
-    sheet::check,
-    air::check,
-    weight::check,
-    caution::check,
+type Check = fn(&Ctx) -> Vec<Finding>;
+
+/// All checks by name: a new one is one file and one line here.
+const CHECKS: [(&str, Check); 18] = [
+    ("readings", readings::check),
+    ("datum", datum::check),
+    ("bay", bay::check),
+    ("gear", gear::check),
+    ("headroom", headroom::check),
+    ("reach", reach::check),
+    ("clearance", clearance::check),
+    ("cover", cover::check),
+    ("sag", sag::check),
+    ("stand", stand::check),
+    ("sleep", sleep::check),
+    ("door", door::check),
+    ("sheet", sheet::check),
+    ("air", air::check),
+    ("weight", weight::check),
+    ("clash", clash::check),
+    ("moves", moves::check),
+    ("caution", caution::check),
 ];
 
 /// How bad it is.
@@ -67,8 +77,15 @@ pub enum Severity {
 /// One judgement.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct Finding {
-    /// Stable identifier.
+    /// Stable identifier, once in a plan.
     pub id: String,
+    /// The check that judged.
+    pub check: String,
+    /// Identifier of what is judged: a module, a part, a thing, a reading's key; empty for the whole project.
+    pub subject: String,
+    /// The state of the vehicle in which it holds, if not in all.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub state: Option<String>,
     /// How bad.
     pub level: Severity,
     /// Stage at which it can be changed.
@@ -121,6 +138,10 @@ pub struct Ctx<'a> {
     pub parts: &'a [Part],
     /// All sheets.
     pub sheets: &'a [SheetGroup],
+    /// All boards where they lie.
+    pub boards: &'a [BoardView],
+    /// All modules worked out.
+    pub built: &'a BTreeMap<String, Built>,
     /// Writes lengths.
     pub w: Writer,
 }
@@ -140,7 +161,7 @@ pub struct DeckCtx<'a> {
 impl DeckCtx<'_> {
     /// Pointer of a field of this deck.
     pub fn at(&self, field: &str) -> String {
-        format!("/modules/{}/{field}", escape(self.id))
+        format!("/modules/{}/choices/{field}", escape(self.id))
     }
 
     /// Deck, height, heights and result, if all are there.
@@ -157,8 +178,13 @@ pub fn set(pointer: String, value: Value) -> Value {
 impl Finding {
     /// A finding without numbers or offers yet.
     pub fn new(id: impl Into<String>, level: Severity, stage: &str, sentence: String) -> Self {
+        let id: String = id.into();
+        let subject = id.split_once('.').map_or("", |(_, subject)| subject);
         Finding {
-            id: id.into(),
+            check: String::new(),
+            subject: subject.into(),
+            state: None,
+            id,
             level,
             stage: stage.into(),
             sentence,
@@ -205,9 +231,25 @@ impl Finding {
 
 /// All findings, worst first, otherwise in the order of the checks.
 pub fn findings(ctx: &Ctx) -> Vec<Finding> {
-    let mut all: Vec<Finding> = CHECKS.iter().flat_map(|c| c(ctx)).collect();
+    let named = |(name, check): &(&str, Check)| {
+        let mut found = check(ctx);
+        for f in &mut found {
+            f.check = (*name).to_string();
+        }
+        found
+    };
+    let mut all: Vec<Finding> = CHECKS.iter().flat_map(named).collect();
     all.sort_by_key(|f| f.level);
-    all
+    // Who sits up on one bed of two, or what stands under one, does: the mildest judgement on a subject
+    // holds. Each came once for every deck.
+    let mut mildest: BTreeMap<String, usize> = BTreeMap::new();
+    for (i, f) in all.iter().enumerate() {
+        mildest.insert(f.id.clone(), i);
+    }
+    let mut keep = mildest.into_values().collect::<Vec<_>>();
+    keep.sort_unstable();
+    let mut all: Vec<Option<Finding>> = all.into_iter().map(Some).collect();
+    keep.into_iter().filter_map(|i| all[i].take()).collect()
 }
 
 /// What changes between two heights, in words: `headroom +25, bin C no longer fits`.
@@ -240,5 +282,5 @@ pub fn cost_of_height(stack: &Stack, from: f64, to: f64, w: &Writer) -> String {
 /// Doubt of the roof height, mm: three standard deviations.
 fn datum_doubt(ctx: &Ctx) -> f64 {
     let sd = ctx.model.lowest_roof().map_or(ctx.model.sd, |k| k.sd);
-    crate::build::deck::SIGMAS * sd
+    crate::furniture::deck::SIGMAS * sd
 }

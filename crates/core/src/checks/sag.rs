@@ -1,9 +1,9 @@
 //! Does the deck hold two sleepers and one knee, and do ledger rails hold the deck?
 
 use super::{Ctx, DeckCtx, Finding, Severity, set};
-use crate::build::joint::bounds;
-use crate::build::span::{KNEE_WIDTH, SLEEPER_WIDTH};
-use crate::build::supports::RAIL;
+use crate::furniture::deck::joint::bounds;
+use crate::furniture::deck::span::{KNEE_WIDTH, SLEEPER_WIDTH};
+use crate::furniture::deck::supports::RAIL;
 use crate::mechanics::beam::{Beam, Load};
 use crate::mechanics::material::Grain;
 use crate::project::deck::Manner;

@@ -1,7 +1,7 @@
 //! Do the parts come out of the sheets there are?
 
 use super::{Ctx, Finding, Severity, set};
-use crate::cutting::sheets::usual_sheet;
+use crate::project::stock::usual_sheet;
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
     let mut out = Vec::new();
@@ -39,7 +39,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         if let Some(problem) = &g.problem {
             out.push(
                 Finding::new(
-                    format!("nest.{}", g.stuff),
+                    format!("nest.{}.{}", g.material, g.thickness.mm),
                     Severity::Stop,
                     "cut",
                     format!("{}: {problem}", g.stuff),
@@ -69,7 +69,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         };
         out.push(
             Finding::new(
-                format!("nest.{}", g.stuff),
+                format!("nest.{}.{}", g.material, g.thickness.mm),
                 if g.assumed {
                     Severity::Look
                 } else {

@@ -1,7 +1,7 @@
 //! How wide is the bed where wells cut into it?
 
 use super::{Ctx, Finding, Severity};
-use crate::build::span::SLEEPER_WIDTH;
+use crate::furniture::deck::span::SLEEPER_WIDTH;
 use crate::geometry::region::Region;
 
 /// Narrower than this nobody sleeps well, mm (a choice: about shoulder width).
@@ -86,7 +86,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
 
 /// The least width across the bay, where it is, and the greatest.
 fn narrowest(pieces: &[Region]) -> Option<(f64, f64, f64)> {
-    let (x0, y0, x1, y1) = crate::build::joint::bounds(pieces);
+    let (x0, y0, x1, y1) = crate::furniture::deck::joint::bounds(pieces);
     let n = ((x1 - x0) / BAND).floor().clamp(0.0, 400.0) as usize;
     let mut widths = Vec::new();
     for i in 0..n {

@@ -4,7 +4,7 @@ use serde::Deserialize;
 use serde_json::{Value, json};
 
 use crate::furniture::kit::drawer_box::{
-    Face, FaceKind, Joint, Making, Motion, jam_ratio, pull_force,
+    BottomJoint, Face, FaceKind, Making, Run, jam_ratio, pull_force,
 };
 use crate::input::{MAX_LENGTH, from_value, positive, within};
 use crate::problem::Problem;
@@ -15,7 +15,7 @@ use crate::units::print::millimetres as mm;
 struct In {
     opening: Opening,
     #[serde(default)]
-    motion: Motion,
+    motion: Run,
     #[serde(default = "slide_width")]
     slide_width: f64,
     #[serde(default = "six")]
@@ -29,7 +29,7 @@ struct In {
     #[serde(default = "nine")]
     bottom: f64,
     #[serde(default)]
-    joint: Joint,
+    joint: BottomJoint,
     #[serde(default = "five")]
     groove: f64,
     #[serde(default)]
@@ -155,7 +155,7 @@ pub fn run(input: Value) -> Result<Value, Problem> {
             ));
         }
     }
-    if m.joint != Joint::Pocket && m.groove >= m.sides {
+    if m.joint != BottomJoint::Pocket && m.groove >= m.sides {
         return Err(Problem::out_of_range(
             "/groove",
             format!(

@@ -137,6 +137,7 @@ impl In {
                 None => SITTING_RATIO * p.stature,
             };
             sitters.push(Sitter {
+                id: String::new(),
                 name: p.name,
                 sitting,
             });

@@ -6,7 +6,6 @@ use serde_json::{Value, json};
 use crate::geometry::region::Region;
 use crate::input::{from_value, within};
 use crate::problem::Problem;
-use crate::project::Project;
 use crate::survey::model::Model;
 use crate::template::fill::fill;
 
@@ -21,7 +20,7 @@ struct In {
 
 pub fn run(input: Value) -> Result<Value, Problem> {
     let input: In = from_value(input)?;
-    let project = Project::read(input.project).map_err(|p| p.under("/project"))?;
+    let project = crate::furniture::read(input.project).map_err(|p| p.under("/project"))?;
     within(input.height, "/height", 0.0, 5000.0)?;
     within(input.clearance, "/clearance", 0.0, 2000.0)?;
     let model = Model::new(&project);

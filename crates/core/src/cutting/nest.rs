@@ -1,5 +1,6 @@
 //! Parts on sheets: what the search is asked and how its answer is told.
 
+pub use crate::mechanics::material::{PartGrain, SheetGrain};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -10,32 +11,6 @@ use crate::problem::Problem;
 
 /// Most copies of all parts together.
 const MAX_PIECES: usize = 2000;
-
-/// Which way a sheet's grain runs.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
-#[serde(rename_all = "lowercase")]
-pub enum SheetGrain {
-    /// Along its width.
-    #[default]
-    W,
-    /// Along its height.
-    H,
-    /// It has none.
-    None,
-}
-
-/// Which way a part wants the grain.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
-#[serde(rename_all = "lowercase")]
-pub enum PartGrain {
-    /// Along the part's width.
-    Along,
-    /// Along the part's height.
-    Across,
-    /// Either way.
-    #[default]
-    Free,
-}
 
 /// How the sheet is cut.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]

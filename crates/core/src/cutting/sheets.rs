@@ -6,17 +6,8 @@ use utoipa::ToSchema;
 use super::nest::{Cut, NestIn, NestOut, NestPart, NestSheet, SheetGrain};
 use crate::parts::Part;
 use crate::project::Project;
-use crate::units::INCH;
-use crate::units::figure::{Figure, System, Writer};
-
-/// The sheet assumed where the stock has none of that material and thickness, mm: 2440 x 1220, or
-/// 96 x 48 in where the tape reads inches.
-pub fn usual_sheet(project: &Project) -> (f64, f64) {
-    match project.units.system {
-        System::Mm => (2440.0, 1220.0),
-        System::In => (96.0 * INCH, 48.0 * INCH),
-    }
-}
+use crate::project::stock::usual_sheet;
+use crate::units::figure::{Figure, Writer};
 
 /// Search effort inside a plan: it is worked out at every edit.
 const EFFORT: f64 = 0.05;
@@ -123,19 +114,6 @@ pub struct OffcutView {
     pub w: Figure,
     /// Height.
     pub h: Figure,
-}
-
-/// The largest usable sheet of that material and thickness.
-pub fn usable(project: &Project, material: &str, thickness: f64) -> (f64, f64) {
-    let trim = 2.0 * project.cutting.trim;
-    let own = project
-        .stock
-        .values()
-        .filter(|s| s.material == material && (s.thickness - thickness).abs() < 0.05)
-        .map(|s| (s.w, s.h))
-        .max_by(|a, b| (a.0 * a.1).total_cmp(&(b.0 * b.1)));
-    let (w, h) = own.unwrap_or_else(|| usual_sheet(project));
-    (w - trim, h - trim)
 }
 
 /// Lays all parts out.

@@ -1,3 +1,240 @@
-//! Kinds of furniture, and the kit they are made of.
+//! Kinds of furniture, and the kit they are made of. A kind says what it is made of (`built`); a new one
+//! is one file and one line in `KINDS`.
 
+pub mod add;
+mod box_seat;
+pub mod built;
+pub mod deck;
+mod drawer;
+pub mod form;
+pub mod free;
 pub mod kit;
+pub mod spot;
+pub mod way;
+
+use std::collections::BTreeMap;
+
+use serde::Serialize;
+use serde_json::{Map, Value};
+use utoipa::ToSchema;
+
+use crate::input::escape;
+use crate::problem::Problem;
+use crate::project::Project;
+use crate::project::module::{Across, Module, ModulePlace};
+use crate::survey::model::Model;
+use crate::units::figure::{Figure, Writer};
+use built::{Built, Claim};
+
+/// All kinds of furniture: a new one is one file and one line here.
+pub const KINDS: &[&dyn Kind] = &[&deck::DeckKind, &box_seat::BoxSeatKind, &drawer::DrawerKind];
+
+/// What a kind sees of the project while it works.
+pub struct Site<'a> {
+    /// The document.
+    pub project: &'a Project,
+    /// The vehicle.
+    pub model: &'a Model,
+    /// The module's identifier.
+    pub id: &'a str,
+    /// What the other modules claim, by identifier.
+    pub claims: &'a BTreeMap<String, Claim>,
+    /// Writes lengths.
+    pub w: Writer,
+}
+
+impl Site<'_> {
+    /// Claims of the other modules.
+    pub fn others(&self) -> impl Iterator<Item = (&String, &Claim)> {
+        self.claims.iter().filter(|(id, _)| *id != self.id)
+    }
+
+    /// A claim lies free of all others.
+    pub fn is_free(&self, claim: &Claim) -> bool {
+        self.others().all(|(_, c)| !c.meets(claim))
+    }
+}
+
+/// A kind of furniture.
+pub trait Kind: Sync {
+    /// Its name in documents.
+    fn name(&self) -> &'static str;
+    /// What one wants it for, in a sentence.
+    fn purpose(&self) -> &'static str;
+    /// JSON Schema of its choices.
+    fn schema(&self) -> Value;
+    /// Refuses choices that cannot be; pointers lie below the module.
+    ///
+    /// # Errors
+    /// The first that is wrong.
+    fn check(&self, project: &Project, module: &Module) -> Result<(), Problem>;
+    /// The choices with those that were not made as the kind has them.
+    fn complete(&self, choices: &Map<String, Value>) -> Map<String, Value>;
+    /// A module that suits this vehicle and what is already there, with what is `wanted`.
+    ///
+    /// # Errors
+    /// There is no room for it.
+    fn defaults(&self, site: &Site, wanted: &Wanted) -> Result<Module, Problem>;
+    /// Its choices as a form.
+    fn form(&self, module: &Module, site: &Site) -> Vec<Field>;
+    /// The space it wants, once that is known.
+    fn claim(&self, module: &Module, site: &Site) -> Option<Claim>;
+    /// What it is made of, as far as the numbers allow; everybody's claims are known.
+    fn work(&self, module: &Module, site: &Site) -> Option<Built>;
+}
+
+/// What is fixed already when a module is added.
+#[derive(Debug, Clone, Default, PartialEq)]
+pub struct Wanted {
+    /// What it is to be called.
+    pub name: String,
+    /// Choices of its kind.
+    pub choices: Map<String, Value>,
+    /// Forward of the threshold, mm.
+    pub along: Option<f64>,
+    /// Across the bay.
+    pub across: Option<Across>,
+    /// Off the wall, mm.
+    pub gap: Option<f64>,
+    /// Over the floor, mm.
+    pub up: Option<f64>,
+    /// Finish on a face, mm.
+    pub finish: Option<f64>,
+}
+
+impl Wanted {
+    /// What is fixed of the place.
+    pub fn fixed(&self) -> spot::Fixed {
+        spot::Fixed {
+            along: self.along,
+            across: self.across,
+        }
+    }
+
+    /// The module with the wanted choices over the usual ones.
+    pub fn module(&self, kind: &str, usual: &impl Serialize) -> Module {
+        let mut module = Module::new(kind).with(usual);
+        module.choices.extend(self.choices.clone());
+        module.place = ModulePlace {
+            along: self.along.unwrap_or(0.0),
+            across: self.across.unwrap_or_default(),
+            gap: self.gap.unwrap_or(0.0),
+            up: self.up.unwrap_or(0.0),
+        };
+        module.finish = self.finish.unwrap_or(module.finish);
+        module.name.clone_from(&self.name);
+        module
+    }
+}
+
+/// One choice as it is asked for.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Field {
+    /// JSON Pointer in the document.
+    pub pointer: String,
+    /// What it is called.
+    pub label: String,
+    /// What is typed or chosen.
+    pub value: FieldValue,
+    /// What an empty field means, if it may be empty.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub empty: Option<String>,
+    /// What it decides, or what is allowed.
+    pub why: String,
+}
+
+/// What a field holds.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+#[serde(tag = "kind", rename_all = "snake_case")]
+pub enum FieldValue {
+    /// A length, typed in the tape language.
+    Length {
+        /// Now.
+        now: Option<Figure>,
+    },
+    /// A whole number.
+    Count {
+        /// Now.
+        now: Option<u32>,
+    },
+    /// One of several.
+    Choice {
+        /// Now.
+        now: String,
+        /// Value and words.
+        #[schema(value_type = Vec<Vec<String>>)]
+        options: Vec<(String, String)>,
+    },
+    /// A material.
+    Material {
+        /// Its identifier.
+        now: String,
+    },
+}
+
+/// The kind of that name.
+pub fn kind<'a>(kinds: &[&'a dyn Kind], name: &str) -> Option<&'a dyn Kind> {
+    kinds.iter().find(|k| k.name() == name).copied()
+}
+
+/// Reads and checks a project of any version, its furniture too.
+///
+/// # Errors
+/// As `Project::read`; an unknown kind; choices that cannot be.
+pub fn read(value: Value) -> Result<Project, Problem> {
+    let mut project = Project::read(value)?;
+    check(&project, KINDS)?;
+    // What was not chosen is as the kind has it: edits may point to any choice.
+    for module in project.modules.values_mut() {
+        if let Some(kind) = kind(KINDS, &module.kind) {
+            module.choices = kind.complete(&module.choices);
+        }
+    }
+    Ok(project)
+}
+
+/// Checks the furniture of a project.
+///
+/// # Errors
+/// An unknown kind; choices that cannot be.
+pub fn check(project: &Project, kinds: &[&dyn Kind]) -> Result<(), Problem> {
+    for (id, module) in &project.modules {
+        let at = format!("/modules/{}", escape(id));
+        let Some(kind) = kind(kinds, &module.kind) else {
+            return Err(unknown(kinds, &module.kind, &format!("{at}/kind")));
+        };
+        kind.check(project, module)
+            .map_err(|p| project.in_own_units(p.under(&at)))?;
+    }
+    Ok(())
+}
+
+/// There is no such kind.
+pub fn unknown(kinds: &[&dyn Kind], name: &str, at: &str) -> Problem {
+    let names: Vec<&str> = kinds.iter().map(|k| k.name()).collect();
+    Problem::missing(at, format!("There is no furniture of the kind \"{name}\"."))
+        .allowing(names.join(", "))
+}
+
+/// All modules worked out, by identifier; those whose numbers are still missing are left out.
+pub fn work(project: &Project, model: &Model, kinds: &[&dyn Kind]) -> BTreeMap<String, Built> {
+    let nothing = BTreeMap::new();
+    let w = project.writer();
+    let site = |id, claims| Site {
+        project,
+        model,
+        id,
+        claims,
+        w,
+    };
+    let known = || {
+        let modules = project.modules.iter();
+        modules.filter_map(|(id, m)| Some((id, m, kind(kinds, &m.kind)?)))
+    };
+    let claims: BTreeMap<String, Claim> = known()
+        .filter_map(|(id, m, k)| Some((id.clone(), k.claim(m, &site(id, &nothing))?)))
+        .collect();
+    known()
+        .filter_map(|(id, m, k)| Some((id.clone(), k.work(m, &site(id, &claims))?)))
+        .collect()
+}

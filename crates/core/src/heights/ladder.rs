@@ -20,6 +20,8 @@ pub struct Item {
 /// Somebody who sits on it.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Sitter {
+    /// Identifier.
+    pub id: String,
     /// Their name.
     pub name: String,
     /// Seat to crown, mm.

@@ -158,10 +158,11 @@ pub fn stack(project: &Project, model: &Model, deck: &Deck) -> Option<Stack> {
         // Where nobody needs to sit up, heads make no rungs and no findings.
         sitters: project
             .people
-            .values()
+            .iter()
             .filter(|_| project.headroom.sit)
-            .filter_map(|p| {
+            .filter_map(|(id, p)| {
                 Some(Sitter {
+                    id: id.clone(),
                     name: p.name.clone(),
                     sitting: p
                         .sitting_height

@@ -9,6 +9,32 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+/// Which way a sheet's grain runs.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub enum SheetGrain {
+    /// Along its width.
+    #[default]
+    W,
+    /// Along its height.
+    H,
+    /// It has none.
+    None,
+}
+
+/// Which way a part wants the grain.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub enum PartGrain {
+    /// Along the part's width.
+    Along,
+    /// Along the part's height.
+    Across,
+    /// Either way.
+    #[default]
+    Free,
+}
+
 /// Stiffness and strength at one thickness.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]

@@ -1,8 +1,9 @@
 //! From a shape in the vehicle to what is marked on the board: everything from one corner.
 
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 
-use super::{Blank, Corner, Dim, Feature, Part};
+use super::{Corner, Dim, Feature, Part};
+use crate::furniture::built::{Board, Built};
 use crate::geometry::region::Region;
 use crate::geometry::relief::{disc, internal_corners, relieve};
 use crate::project::Project;
@@ -11,29 +12,58 @@ use crate::units::figure::Writer;
 /// Edges shorter than this get no dimension line of their own, mm: the table of corners has them.
 const SHORT: f64 = 40.0;
 
-/// Turns blanks into parts; equal ones become one part with a count.
-pub fn parts(module: &str, blanks: Vec<Blank>, project: &Project, w: &Writer) -> Vec<Part> {
+/// Turns boards into parts; equal ones become one part with a count.
+pub fn parts(project: &Project, built: &BTreeMap<String, Built>) -> Vec<Part> {
+    let w = &project.writer();
     let mut out: Vec<Part> = Vec::new();
-    let mut numbers: BTreeMap<&'static str, usize> = BTreeMap::new();
-    for blank in blanks {
-        let Some(mut part) = part(module, &blank, project, w) else {
-            continue;
-        };
-        if let Some(same) = out.iter_mut().find(|p| same(p, &part)) {
-            same.count += 1;
-            same.places.extend(part.places);
-            continue;
+    let mut marks: BTreeSet<String> = BTreeSet::new();
+    for (module, b) in built {
+        let mut own: Vec<(&'static str, Part)> = Vec::new();
+        for board in &b.boards {
+            let Some(part) = part(module, board, project, w) else {
+                continue;
+            };
+            let alike = own.iter_mut().find(|(_, p)| same(p, &part));
+            if let Some((_, alike)) = alike {
+                alike.count += 1;
+                alike.places.extend(part.places);
+                alike.boards.extend(part.boards);
+                continue;
+            }
+            own.push((board.letter, part));
         }
-        let n = numbers.entry(blank.letter).or_default();
-        *n += 1;
-        part.mark = format!("{}{n}", blank.letter);
-        out.push(part);
+        mark(&mut own, &mut marks);
+        let mut own: Vec<Part> = own.into_iter().map(|(_, part)| part).collect();
+        tell_apart(&mut own);
+        out.extend(own);
     }
-    tell_apart(&mut out);
     out
 }
 
-/// Two parts whose blanks differ by less than this look alike, mm.
+/// Letter and number; a module whose letters another has taken gets a number before them: `2D1`.
+fn mark(own: &mut [(&'static str, Part)], marks: &mut BTreeSet<String>) {
+    let numbered = |prefix: &str| -> Vec<String> {
+        let mut numbers: BTreeMap<&str, usize> = BTreeMap::new();
+        let letters = own.iter().map(|(letter, _)| *letter);
+        letters
+            .map(|letter| {
+                let n = numbers.entry(letter).or_default();
+                *n += 1;
+                format!("{prefix}{letter}{n}")
+            })
+            .collect()
+    };
+    let prefixes = (1..).map(|k| if k == 1 { String::new() } else { k.to_string() });
+    let free = prefixes
+        .map(|prefix| numbered(&prefix))
+        .find(|list| list.iter().all(|m| !marks.contains(m)));
+    for ((_, part), mark) in own.iter_mut().zip(free.unwrap_or_default()) {
+        marks.insert(mark.clone());
+        part.mark = mark;
+    }
+}
+
+/// Two parts whose sizes differ by less than this look alike, mm.
 const ALIKE: f64 = 12.0;
 
 /// What is written on each board: which way round it goes, and what it must not be taken for.
@@ -76,29 +106,43 @@ fn same(a: &Part, b: &Part) -> bool {
         && a.name == b.name
 }
 
-fn part(module: &str, blank: &Blank, project: &Project, w: &Writer) -> Option<Part> {
-    let (x0, y0, x1, y1) = blank.marked.bounds();
+/// The shape to cut, reliefs, vents and windows out of it, in the part's own frame.
+pub fn cut_shape(board: &Board) -> Option<Region> {
+    let (x0, y0, _, _) = board.marked.bounds();
+    let marked = board.marked.moved(-x0, -y0);
+    let cut = relieve(&marked, board.relief).into_iter().next()?;
+    let vents = board.vents.iter();
+    let mut holes: Vec<Region> = vents
+        .map(|(at, diameter)| disc([at[0] - x0, at[1] - y0], diameter / 2.0))
+        .collect();
+    holes.extend(board.windows.iter().map(|w| w.moved(-x0, -y0)));
+    if holes.is_empty() {
+        return Some(cut);
+    }
+    cut.minus(&holes).into_iter().next()
+}
+
+fn part(module: &str, board: &Board, project: &Project, w: &Writer) -> Option<Part> {
+    let (x0, y0, x1, y1) = board.marked.bounds();
     let local = |p: [f64; 2]| [p[0] - x0, p[1] - y0];
-    let marked = blank.marked.moved(-x0, -y0);
+    let marked = board.marked.moved(-x0, -y0);
     let (width, height) = (x1 - x0, y1 - y0);
     let centre = |at: [f64; 2]| (w.figure(at[0]), w.figure(at[1]));
     let mut features = Vec::new();
-    let mut cut = relieve(&marked, blank.relief).into_iter().next()?;
-    let mut holes = Vec::new();
-    if blank.relief > 0.0 {
+    let cut = cut_shape(board)?;
+    if board.relief > 0.0 {
         for c in internal_corners(&marked) {
             features.push(Feature {
                 kind: "relief".into(),
                 at: c,
                 centre: centre(c),
-                diameter: Some(w.figure(2.0 * blank.relief)),
+                diameter: Some(w.figure(2.0 * board.relief)),
                 size: None,
             });
         }
     }
-    for (middle, diameter) in &blank.vents {
+    for (middle, diameter) in &board.vents {
         let at = local(*middle);
-        holes.push(disc(at, diameter / 2.0));
         features.push(Feature {
             kind: "vent".into(),
             at,
@@ -107,7 +151,7 @@ fn part(module: &str, blank: &Blank, project: &Project, w: &Writer) -> Option<Pa
             size: None,
         });
     }
-    for window in &blank.windows {
+    for window in &board.windows {
         let window = window.moved(-x0, -y0);
         let (a, b, c, d) = window.bounds();
         features.push(Feature {
@@ -117,42 +161,50 @@ fn part(module: &str, blank: &Blank, project: &Project, w: &Writer) -> Option<Pa
             diameter: None,
             size: Some((w.figure(c - a), w.figure(d - b))),
         });
-        holes.push(window);
     }
-    if !holes.is_empty() {
-        cut = cut.minus(&holes).into_iter().next()?;
+    for pocket in &board.pockets {
+        let (a, b, c, d) = pocket.outline.moved(-x0, -y0).bounds();
+        let middle = [(a + c) / 2.0, (b + d) / 2.0];
+        features.push(Feature {
+            kind: "groove".into(),
+            at: middle,
+            centre: centre(middle),
+            diameter: None,
+            size: Some((w.figure(c - a), w.figure(d - b))),
+        });
     }
-    let m = project.material(&blank.material);
+    let m = project.material(&board.material);
     let name = m
         .as_ref()
-        .map_or(blank.material.clone(), |m| m.name.clone());
+        .map_or(board.material.clone(), |m| m.name.clone());
     let density = m.map_or(0.0, |m| m.density);
     Some(Part {
-        id: blank.id.clone(),
+        id: format!("{module}/{}", board.id),
+        boards: vec![format!("{module}/{}", board.id)],
         mark: String::new(),
-        name: blank.name.clone(),
+        name: board.name.clone(),
         module: module.into(),
         count: 1,
-        material: blank.material.clone(),
+        material: board.material.clone(),
         stuff: format!(
             "{} {name}",
-            project.board_called(&blank.material, blank.thickness)
+            project.board_called(&board.material, board.thickness)
         ),
-        thickness: w.figure(blank.thickness),
-        mass: cut.area() * blank.thickness * density * 1e-9,
-        weighs: w.mass(cut.area() * blank.thickness * density * 1e-9),
+        thickness: w.figure(board.thickness),
+        mass: cut.area() * board.thickness * density * 1e-9,
+        weighs: w.mass(cut.area() * board.thickness * density * 1e-9),
         corners: corners(&marked, w),
         dims: dims(&marked, width, height, w),
         outline: cut,
         w: w.figure(width),
         h: w.figure(height),
-        grain: blank.grain,
+        grain: board.grain,
         features,
-        then: blank.then.clone(),
-        why: blank.why.clone(),
-        way: blank.way.clone(),
-        places: blank.places.clone(),
-        at: [x0, y0, blank.plane],
+        then: board.then.clone(),
+        why: board.why.clone(),
+        way: board.way.clone(),
+        places: board.places.clone(),
+        at: board.pose.at(x0, y0, 0.0),
     })
 }
 

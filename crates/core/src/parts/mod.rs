@@ -1,22 +1,22 @@
 //! The part: what is marked on a board, cut, and written on it.
 
 pub mod marking;
-pub mod way;
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use way::Way;
-
-use crate::cutting::nest::PartGrain;
+use crate::furniture::way::Way;
 use crate::geometry::region::Region;
-use crate::units::figure::{Figure, Step};
+use crate::mechanics::material::PartGrain;
+use crate::units::figure::{Figure, Why};
 
 /// A piece of sheet to be cut.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct Part {
     /// Identifier, stable while the choices stay.
     pub id: String,
+    /// The boards that are cut like this, by identifier.
+    pub boards: Vec<String>,
     /// What to write on it.
     pub mark: String,
     /// What it is.
@@ -57,7 +57,7 @@ pub struct Part {
     pub way: Way,
     /// Where each of them goes, if there are several alike.
     pub places: Vec<String>,
-    /// Where its lower left corner lies: in plan for a deck, across the bay for a frame.
+    /// Where its lower left corner lies in the vehicle, mm.
     #[schema(value_type = Vec<f64>)]
     pub at: [f64; 3],
 }
@@ -76,7 +76,7 @@ pub struct Corner {
 /// A hole or relief.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct Feature {
-    /// `vent`, `relief` or `window`.
+    /// `vent`, `relief`, `window` or `groove`.
     pub kind: String,
     /// Centre from the lower left corner, mm.
     #[schema(value_type = Vec<f64>)]
@@ -104,50 +104,4 @@ pub struct Dim {
     pub figure: Figure,
     /// `top`, `bottom`, `left`, `right`.
     pub side: String,
-}
-
-/// The arithmetic behind one number.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
-pub struct Why {
-    /// Which number.
-    pub about: String,
-    /// Its value.
-    pub total: Figure,
-    /// The lines.
-    pub steps: Vec<Step>,
-}
-
-/// A length of board on its way to being a part.
-#[derive(Debug, Clone, PartialEq)]
-pub struct Blank {
-    /// Identifier.
-    pub id: String,
-    /// Prefix of the mark: D for deck, F for frame...
-    pub letter: &'static str,
-    /// What it is.
-    pub name: String,
-    /// Material identifier.
-    pub material: String,
-    /// Thickness, mm.
-    pub thickness: f64,
-    /// Shape with square internal corners, in its own plane.
-    pub marked: Region,
-    /// Radius to which internal corners are relieved, mm.
-    pub relief: f64,
-    /// Round holes: centre and diameter, in its own plane.
-    pub vents: Vec<([f64; 2], f64)>,
-    /// Rectangular holes.
-    pub windows: Vec<Region>,
-    /// Grain.
-    pub grain: PartGrain,
-    /// After cutting.
-    pub then: Vec<String>,
-    /// Why the numbers are so.
-    pub why: Vec<Why>,
-    /// Third coordinate of its plane, mm: height of a deck, station of a frame.
-    pub plane: f64,
-    /// Which way round it goes.
-    pub way: Way,
-    /// Where it goes, if there may be several alike.
-    pub places: Vec<String>,
 }

@@ -1,9 +1,9 @@
 //! Ranges: what is impossible is refused and named, before it can reach a formula.
 
-use super::deck::Deck;
+use super::Project;
+use super::module::Module;
 use super::survey::Survey;
 use super::survey::{OpeningDim, Quantity, REAR, Reading, ThingDim};
-use super::{Module, Project};
 use crate::compute::tape_problem;
 use crate::input::{MAX_LENGTH, count, escape, positive, within};
 use crate::problem::Problem;
@@ -18,16 +18,33 @@ const MAX_MASS: f64 = 2000.0;
 /// # Errors
 /// The first that is out of range, with its pointer.
 pub fn check(p: &Project) -> Result<(), Problem> {
-    all(p).map_err(|problem| {
+    all(p).map_err(|problem| p.in_own_units(problem))
+}
+
+impl Project {
+    /// The problem with its numbers in the project's own units.
+    #[must_use]
+    pub fn in_own_units(&self, problem: Problem) -> Problem {
         let field = problem.pointer.rsplit('/').next().unwrap_or("");
         if field == "mass" {
-            return problem.in_units(|kg| p.writer().mass(kg));
+            return problem.in_units(|kg| self.writer().mass(kg));
         }
         if PLAIN.contains(&field) {
             return problem;
         }
-        problem.in_units(|mm| p.writer().say(mm))
-    })
+        problem.in_units(|mm| self.writer().say(mm))
+    }
+}
+
+/// What every module has, whatever its kind.
+fn module(m: &Module, at: &str) -> Result<(), Problem> {
+    text(&m.name, &format!("{at}/name"))?;
+    text(&m.notes, &format!("{at}/notes"))?;
+    within(m.finish, &format!("{at}/finish"), 0.0, 20.0)?;
+    within(m.place.along, &format!("{at}/place/along"), 0.0, MAX_LENGTH)?;
+    within(m.place.gap, &format!("{at}/place/gap"), 0.0, 2000.0)?;
+    within(m.place.up, &format!("{at}/place/up"), 0.0, 5000.0)?;
+    Ok(())
 }
 
 /// Numbers that are no lengths, by the last part of their pointer.
@@ -68,8 +85,8 @@ fn all(p: &Project) -> Result<(), Problem> {
         within(c.underside, &format!("{at}/underside"), 0.0, 5000.0)?;
         text(&c.note, &format!("{at}/note"))?;
     }
-    for (id, Module::Deck(d)) in &p.modules {
-        deck(p, d, &format!("/modules/{}", escape(id)))?;
+    for (id, m) in &p.modules {
+        module(m, &format!("/modules/{}", escape(id)))?;
     }
     for (id, s) in &p.stock {
         let at = format!("/stock/{}", escape(id));
@@ -350,58 +367,6 @@ fn gear(p: &Project) -> Result<(), Problem> {
     optional(m.mass, "/mattress/mass", 0.0, 200.0)
 }
 
-fn deck(p: &Project, d: &Deck, at: &str) -> Result<(), Problem> {
-    text(&d.name, &format!("{at}/name"))?;
-    optional(d.underside, &format!("{at}/underside"), 0.0, 5000.0)?;
-    optional(d.from, &format!("{at}/from"), 0.0, MAX_LENGTH)?;
-    optional(d.to, &format!("{at}/to"), 0.0, MAX_LENGTH)?;
-    if let (Some(from), Some(to)) = (d.from, d.to)
-        && to <= from
-    {
-        return Err(Problem::out_of_range(
-            format!("{at}/to"),
-            "The deck ends before it begins.",
-            format!("more than {from}"),
-        ));
-    }
-    known(p, &d.material, &format!("{at}/material"))?;
-    within(d.thickness, &format!("{at}/thickness"), 3.0, 50.0)?;
-    within(d.slat_width, &format!("{at}/slat_width"), 15.0, 500.0)?;
-    within(d.slat_gap, &format!("{at}/slat_gap"), 0.0, 200.0)?;
-    known(p, &d.supports.material, &format!("{at}/supports/material"))?;
-    within(
-        d.supports.thickness,
-        &format!("{at}/supports/thickness"),
-        3.0,
-        50.0,
-    )?;
-    if let Some(n) = d.supports.lines {
-        within(f64::from(n), &format!("{at}/supports/lines"), 2.0, 20.0)?;
-    }
-    optional(d.clearance, &format!("{at}/clearance"), 0.0, 200.0)?;
-    within(d.finish, &format!("{at}/finish"), 0.0, 20.0)?;
-    within(
-        d.internal_radius,
-        &format!("{at}/internal_radius"),
-        0.0,
-        100.0,
-    )?;
-    within(
-        d.limits.span_over,
-        &format!("{at}/limits/span_over"),
-        50.0,
-        1000.0,
-    )?;
-    within(d.limits.knee, &format!("{at}/limits/knee"), 0.5, 50.0)?;
-    for (id, r) in &d.leg_regions {
-        let at = format!("{at}/leg_regions/{}", escape(id));
-        within(r.from, &format!("{at}/from"), 0.0, MAX_LENGTH)?;
-        within(r.to, &format!("{at}/to"), r.from, MAX_LENGTH)?;
-        within(r.floor, &format!("{at}/floor"), -500.0, 2000.0)?;
-    }
-    Ok(())
-}
-
 fn materials(p: &Project) -> Result<(), Problem> {
     for (id, m) in &p.materials {
         let at = format!("/materials/{}", escape(id));
@@ -428,7 +393,8 @@ fn materials(p: &Project) -> Result<(), Problem> {
     Ok(())
 }
 
-fn known(p: &Project, material: &str, at: &str) -> Result<(), Problem> {
+/// There is such a material.
+pub(crate) fn known(p: &Project, material: &str, at: &str) -> Result<(), Problem> {
     if p.material(material).is_some() {
         return Ok(());
     }
@@ -438,7 +404,8 @@ fn known(p: &Project, material: &str, at: &str) -> Result<(), Problem> {
     ))
 }
 
-fn optional(v: Option<f64>, at: &str, lo: f64, hi: f64) -> Result<(), Problem> {
+/// Within the range, if it is given.
+pub(crate) fn optional(v: Option<f64>, at: &str, lo: f64, hi: f64) -> Result<(), Problem> {
     v.map_or(Ok(()), |v| within(v, at, lo, hi).map(|_| ()))
 }
 

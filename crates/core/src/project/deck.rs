@@ -5,11 +5,17 @@ use utoipa::ToSchema;
 
 use std::collections::BTreeMap;
 
+use super::module::{FINISH, Module};
+
+/// The kind of a deck.
+pub const DECK: &str = "deck";
+
 /// A platform across the bay.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields, default)]
 pub struct Deck {
-    /// What it is called.
+    /// What it is called: the module's name.
+    #[serde(skip)]
     pub name: String,
     /// Height of its underside over the load floor, mm; not chosen yet if null.
     pub underside: Option<f64>,
@@ -33,7 +39,8 @@ pub struct Deck {
     pub split: Split,
     /// Clearance to walls and wells, mm; from the readings' noise and the finish if null.
     pub clearance: Option<f64>,
-    /// Thickness of finish on one face or edge, mm.
+    /// Thickness of finish on one face or edge, mm: the module's.
+    #[serde(skip)]
     pub finish: f64,
     /// Radius of internal corners, mm.
     pub internal_radius: f64,
@@ -58,10 +65,36 @@ impl Default for Deck {
             supports: Supports::default(),
             split: Split::Auto,
             clearance: None,
-            finish: 0.2,
+            finish: FINISH,
             internal_radius: 6.0,
             leg_regions: BTreeMap::new(),
             limits: Limits::default(),
+        }
+    }
+}
+
+impl Deck {
+    /// The choices of a module that is a deck, if they can be read.
+    pub fn of(module: &Module) -> Option<Deck> {
+        if module.kind != DECK {
+            return None;
+        }
+        let choices = serde_json::Value::Object(module.choices.clone());
+        let read = serde_json::from_value::<Deck>(choices).ok()?;
+        Some(Deck {
+            name: module.called(),
+            finish: module.finish,
+            ..read
+        })
+    }
+
+    /// The module with these choices.
+    pub fn module(&self) -> Module {
+        let name = if self.name == DECK { "" } else { &self.name };
+        Module {
+            name: name.into(),
+            finish: self.finish,
+            ..Module::new(DECK).with(self)
         }
     }
 }

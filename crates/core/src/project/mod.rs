@@ -4,6 +4,7 @@ pub mod check;
 pub mod deck;
 pub mod fittings;
 pub mod gear;
+pub mod module;
 pub mod start;
 pub mod stock;
 pub mod survey;
@@ -23,6 +24,7 @@ use crate::units::Unit;
 use crate::units::figure::{System, Writer};
 use deck::Deck;
 use gear::{Gear, Mattress, Person};
+use module::Module;
 use stock::{Cutting, Sheet};
 use survey::Survey;
 
@@ -193,16 +195,9 @@ pub struct Candidate {
     pub note: String,
 }
 
-/// A thing that is built. A new kind is a variant here and a file in `build/`.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
-#[serde(tag = "kind", rename_all = "snake_case")]
-pub enum Module {
-    /// A sleeping platform.
-    Deck(Deck),
-}
-
 impl Project {
-    /// Reads and checks a project of any version.
+    /// Reads a project of any version and checks all of it but the choices of its furniture, which
+    /// `furniture::read` does besides.
     ///
     /// # Errors
     /// Another format or a version newer than this program, a wrong or unknown field, a number out of range; the
@@ -240,10 +235,12 @@ impl Project {
         self.materials.get(id).cloned().or_else(|| built_in(id))
     }
 
-    /// The decks, by identifier.
-    pub fn decks(&self) -> impl Iterator<Item = (&String, &Deck)> {
-        self.modules.iter().map(|(id, m)| match m {
-            Module::Deck(deck) => (id, deck),
-        })
+    /// The decks, by identifier: the survey and the ladder ask for the heights of sleeping platforms. One
+    /// whose choices cannot be read is left out; reading the document refuses it.
+    pub fn decks(&self) -> Vec<(&str, Deck)> {
+        let decks = self.modules.iter();
+        decks
+            .filter_map(|(id, m)| Some((id.as_str(), Deck::of(m)?)))
+            .collect()
     }
 }

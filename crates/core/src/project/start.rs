@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use super::deck::Deck;
 use super::survey::{Cover, Form, Level, Side, Survey, Thing, ThingKind};
-use super::{FORMAT, Headroom, Module, Project, Units, VERSION, Vehicle, VehicleKind};
+use super::{FORMAT, Headroom, Project, Units, VERSION, Vehicle, VehicleKind};
 use crate::project::gear::Mattress;
 use crate::project::stock::Cutting;
 
@@ -67,7 +67,7 @@ impl Project {
             }
         }
         let mut modules = BTreeMap::new();
-        modules.insert("deck".to_string(), Module::Deck(Deck::default()));
+        modules.insert("deck".to_string(), Deck::default().module());
         Project {
             format: FORMAT.into(),
             version: VERSION,

@@ -8,8 +8,12 @@ use std::collections::BTreeMap;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::{Module, Project};
-use crate::cutting::nest::SheetGrain;
+use serde_json::{Map, Value};
+
+use super::Project;
+use crate::mechanics::material::SheetGrain;
+use crate::units::INCH;
+use crate::units::figure::System;
 use crate::units::print::{millimetres, nearest_inch};
 use crate::units::{Unit, tape};
 
@@ -143,10 +147,44 @@ impl Project {
         let mut out = self.clone();
         let measured =
             |material: &str, t: f64| self.sheet_for(material, t).map_or(t, |s| s.thickness);
-        for Module::Deck(d) in out.modules.values_mut() {
-            d.thickness = measured(&d.material, d.thickness);
-            d.supports.thickness = measured(&d.supports.material, d.supports.thickness);
+        for m in out.modules.values_mut() {
+            measure_boards(&mut m.choices, &measured);
         }
         out
     }
+}
+
+/// Wherever choices name a material and beside it a thickness, in whatever kind.
+fn measure_boards(choices: &mut Map<String, Value>, measured: &impl Fn(&str, f64) -> f64) {
+    let material = choices.get("material").and_then(Value::as_str);
+    let thickness = choices.get("thickness").and_then(Value::as_f64);
+    if let (Some(m), Some(t)) = (material, thickness) {
+        let t = measured(m, t);
+        choices.insert("thickness".into(), t.into());
+    }
+    for inner in choices.values_mut().filter_map(Value::as_object_mut) {
+        measure_boards(inner, measured);
+    }
+}
+
+/// The sheet assumed where the stock has none of that material and thickness, mm: 2440 x 1220, or
+/// 96 x 48 in where the tape reads inches.
+pub fn usual_sheet(project: &Project) -> (f64, f64) {
+    match project.units.system {
+        System::Mm => (2440.0, 1220.0),
+        System::In => (96.0 * INCH, 48.0 * INCH),
+    }
+}
+
+/// The largest usable sheet of that material and thickness.
+pub fn usable(project: &Project, material: &str, thickness: f64) -> (f64, f64) {
+    let trim = 2.0 * project.cutting.trim;
+    let own = project
+        .stock
+        .values()
+        .filter(|s| s.material == material && (s.thickness - thickness).abs() < 0.05)
+        .map(|s| (s.w, s.h))
+        .max_by(|a, b| (a.0 * a.1).total_cmp(&(b.0 * b.1)));
+    let (w, h) = own.unwrap_or_else(|| usual_sheet(project));
+    (w - trim, h - trim)
 }

@@ -9,7 +9,7 @@ use crate::project::stock::board_name;
 
 /// One step for each version that there was: the first takes version 1 to version 2. A step is total:
 /// what it does not understand it leaves alone, and reading the result refuses it with its pointer.
-pub const UPGRADES: [fn(Value) -> Value; 1] = [to_2];
+pub const UPGRADES: [fn(Value) -> Value; 2] = [to_2, to_3];
 
 /// A key that says that a document is one of the demo's, set by the store while it upgrades and never
 /// kept: readings of the simulated meter are right there.
@@ -87,6 +87,22 @@ fn to_2(mut value: Value) -> Value {
             };
             reading.insert("note".into(), json!(note));
             reading.insert("aside".into(), json!(true));
+        }
+    }
+    value
+}
+
+/// What belongs to every kind of furniture stays with the module; the rest are the choices of its kind.
+/// Identifiers of parts are `module/part`, so that the ticks on cuts follow them.
+fn to_3(mut value: Value) -> Value {
+    const OWN: [&str; 5] = ["kind", "name", "place", "finish", "notes"];
+    if let Some(modules) = map(&mut value, "/modules") {
+        for module in modules.values_mut().filter_map(Value::as_object_mut) {
+            let (own, choices): (Map<String, Value>, Map<String, Value>) = std::mem::take(module)
+                .into_iter()
+                .partition(|(key, _)| OWN.contains(&key.as_str()));
+            *module = own;
+            module.insert("choices".into(), Value::Object(choices));
         }
     }
     value

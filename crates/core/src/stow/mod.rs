@@ -1,7 +1,7 @@
 //! Gear and people: which of their numbers are still missing.
 
 use crate::input::escape;
-use crate::project::{Module, Project};
+use crate::project::Project;
 use crate::survey::protocol::{Ask, Target};
 
 fn field(stage: &str, pointer: String, prompt: String, how: &str, why: &str) -> Ask {
@@ -81,11 +81,11 @@ pub fn asks(project: &Project) -> Vec<Ask> {
             ));
         }
     }
-    for (id, Module::Deck(d)) in &project.modules {
+    for (id, d) in project.decks() {
         if d.underside.is_none() {
             out.push(field(
                 "heights",
-                format!("/modules/{}/underside", escape(id)),
+                format!("/modules/{}/choices/underside", escape(id)),
                 format!("{}, height of its underside", d.name),
                 "Pick a rung of the ladder, or type a height over the load floor.",
                 "Everything above and below it follows.",

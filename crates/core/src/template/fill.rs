@@ -5,11 +5,13 @@
 use super::outline::{Bounds, free_panel};
 use crate::geometry::inset::EdgeClearance;
 use crate::geometry::region::Region;
-use crate::survey::model::Model;
+use crate::survey::model::{Model, Obstacle};
 
 /// How many local standard deviations edges lean to the small side (a choice: with it about one
 /// edge in four is on the big side of the true line, one in three hundred by two deviations more).
 pub const LEAN: f64 = 0.7;
+/// Below this a thing's foot is the floor, mm.
+const FOOT: f64 = 1.0;
 /// A thing whose top is this many standard deviations below the panel is still in its way.
 pub const TOP: f64 = 2.0;
 
@@ -28,21 +30,34 @@ pub struct Filled {
 
 /// Fills the bay at `height` with `clearance` all round. `None` while the bay is not known.
 pub fn fill(model: &Model, height: f64, clearance: f64) -> Option<Filled> {
-    let bay = model.bay_held_off(height, Some(&|sd| LEAN * sd))?;
+    fill_round(model, height, clearance, &|sd| LEAN * sd, &|_| true)
+}
+
+/// The same round those things only that are `in_the_way`, edges held off their walls by what their own doubt
+/// asks for beside the clearance.
+pub fn fill_round(
+    model: &Model,
+    height: f64,
+    clearance: f64,
+    held_off: &dyn Fn(f64) -> f64,
+    in_the_way: &dyn Fn(&Obstacle) -> bool,
+) -> Option<Filled> {
+    let bay = model.bay_held_off(height, Some(held_off))?;
     let mut sd_max = bay.sd;
     let mut bounds = Bounds {
         bay: bay.safe,
         clearance,
         ..Bounds::default()
     };
-    for o in model.things() {
-        if o.z.0 > height || o.z.1 + TOP * o.sd < height {
+    for o in model.things().filter(|o| in_the_way(o)) {
+        // What stands on the floor stands in its dips too.
+        if o.z.0 > height.max(FOOT) || o.z.1 + TOP * o.sd < height {
             continue;
         }
         sd_max = sd_max.max(o.sd);
         let plan = o.between(model, height, height);
         let n = plan.outer.len();
-        let own = clearance + LEAN * o.sd + o.extra;
+        let own = clearance + held_off(o.sd) + o.extra;
         bounds.edge_clearance.extend((0..n).map(|i| EdgeClearance {
             a: plan.outer[i],
             b: plan.outer[(i + 1) % n],

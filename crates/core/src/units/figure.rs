@@ -40,6 +40,17 @@ pub struct Step {
     pub figure: Option<Figure>,
 }
 
+/// The arithmetic behind one number.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct Why {
+    /// Which number.
+    pub about: String,
+    /// Its value.
+    pub total: Figure,
+    /// The lines.
+    pub steps: Vec<Step>,
+}
+
 /// Writes lengths in the project's own system.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub struct Writer {

@@ -22,9 +22,9 @@ pub fn thing(id: &str, dim: &str) -> Value {
 /// a deck at 300 of 15 mm birch ply.
 pub fn box_van() -> Value {
     let mut doc = json!({
-        "format": "jigfit-project", "version": 1, "name": "Box", "vehicle": {"kind": "van"},
+        "format": "jigfit-project", "version": 3, "name": "Box", "vehicle": {"kind": "van"},
         "survey": {"sd": 1.0, "levels": {"l1": {"z": 0, "name": "floor"}, "l2": {"z": 300, "name": "300 up"}}, "readings": {}},
-        "modules": {"deck": {"kind": "deck", "underside": 300.0}},
+        "modules": {"deck": {"kind": "deck", "choices": {"underside": 300.0}}},
     });
     let mut all = vec![
         reading(json!({"of": "length", "z": 0}), "2000"),
@@ -66,7 +66,7 @@ pub fn with_wells(mut doc: Value) -> Value {
 }
 
 pub fn project(doc: &Value) -> Project {
-    Project::read(doc.clone()).unwrap_or_else(|p| panic!("{p}"))
+    jigfit_core::furniture::read(doc.clone()).unwrap_or_else(|p| panic!("{p}"))
 }
 
 pub fn plan(doc: &Value) -> Plan {

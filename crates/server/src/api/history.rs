@@ -6,7 +6,6 @@ use axum::extract::State;
 use axum::http::{HeaderMap, StatusCode};
 use jigfit_core::compare::{Change, compare};
 use jigfit_core::plan::Plan;
-use jigfit_core::project::Project;
 use jigfit_store::{Head, Kind, Named, Request, Store, StoreError};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -185,7 +184,10 @@ pub async fn version(
 ) -> Result<Json<Compared>, ApiError> {
     let (before, head) = app
         .with(move |s| -> Result<_, StoreError> {
-            Ok((Project::read(s.named(&id, &name)?)?, s.head(&id)?))
+            Ok((
+                jigfit_core::furniture::read(s.named(&id, &name)?)?,
+                s.head(&id)?,
+            ))
         })
         .await?;
     let then = app.planner.plan(&before).await?;

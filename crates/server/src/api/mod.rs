@@ -4,6 +4,7 @@ pub mod body;
 pub mod compute;
 pub mod events;
 pub mod export;
+pub mod furniture;
 pub mod history;
 pub mod laser;
 pub mod once;
@@ -57,6 +58,8 @@ fn open_router() -> OpenApiRouter<App> {
         .routes(routes!(pairing::state, pairing::open, pairing::close))
         .routes(routes!(pairing::devices))
         .routes(routes!(pairing::revoke))
+        .routes(routes!(furniture::kinds))
+        .routes(routes!(furniture::suggest))
         .routes(routes!(compute::compute))
 }
 
@@ -70,7 +73,7 @@ pub fn document() -> utoipa::openapi::OpenApi {
 /// What is true of every address is said once here: refusals are problems, and what the guard, the store
 /// and the clock may answer.
 fn complete(document: &mut utoipa::openapi::OpenApi) {
-    use utoipa::openapi::{Content, RefOr, Response, Schema};
+    use utoipa::openapi::{Content, RefOr, Response};
     const ALL: [(&str, &str); 6] = [
         ("400", "An address that cannot be read"),
         ("401", "From a device that is not paired"),
@@ -114,11 +117,6 @@ fn complete(document: &mut utoipa::openapi::OpenApi) {
                 }
             }
         }
-    }
-    // A deck inside a module has its kind beside its fields: the schema of the fields must not shut it out.
-    let schemas = document.components.as_mut().map(|c| &mut c.schemas);
-    if let Some(RefOr::T(Schema::Object(deck))) = schemas.and_then(|s| s.get_mut("Deck")) {
-        deck.additional_properties = None;
     }
 }
 

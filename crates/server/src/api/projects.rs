@@ -199,6 +199,7 @@ pub async fn create(
     let new: New = jigfit_core::input::from_value(parse(&bytes)?)?;
     let project = Project::start(new.name.trim(), new.kind, new.units);
     jigfit_core::project::check::check(&project)?;
+    jigfit_core::furniture::check(&project, jigfit_core::furniture::KINDS)?;
     store_new(&app, project, request).await
 }
 
@@ -216,7 +217,7 @@ pub async fn import(
 ) -> Result<(StatusCode, Opened), ApiError> {
     let bytes = bytes(body, FILE).await?;
     let request = request(&headers, "POST /api/projects/import", &bytes)?;
-    let project = Project::read(parse(&bytes)?)?;
+    let project = jigfit_core::furniture::read(parse(&bytes)?)?;
     store_new(&app, project, request).await
 }
 
@@ -389,6 +390,9 @@ pub async fn preview(
     let head = app.with(move |s| s.head(&id)).await?;
     let mut document = head.document;
     apply(&mut document, &patch)?;
-    let plan = app.planner.plan(&Project::read(document)?).await?;
+    let plan = app
+        .planner
+        .plan(&jigfit_core::furniture::read(document)?)
+        .await?;
     Ok(Json(&*plan).into_response())
 }

@@ -22,10 +22,11 @@ const GRAINS = [
 /** An inch, for the sheet that is sold as 96 x 48. */
 const IN = 25.4;
 function add() {
-  const deck = Object.values(store.project?.modules ?? {})[0];
+  const first = Object.values(store.project?.modules ?? {})[0];
+  const chosen = (first?.choices ?? {}) as { material?: string; thickness?: number };
   const value = {
-    material: deck?.material ?? "birch-ply",
-    thickness: deck?.thickness ?? 15,
+    material: chosen.material ?? "birch-ply",
+    thickness: chosen.thickness ?? 15,
     ...(store.system === "in" ? { w: 96 * IN, h: 48 * IN } : { w: 2440, h: 1220 }),
     grain: "w",
   };

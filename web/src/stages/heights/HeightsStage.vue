@@ -8,12 +8,15 @@ import LadderDrawing from "./LadderDrawing.vue";
 
 const store = useProject();
 const ladder = computed(() => store.shown?.ladder ?? null);
-const deckId = computed(() => Object.keys(store.project?.modules ?? {})[0] ?? "");
+/** The ladder is that of the first deck. */
+const deckId = computed(() => {
+  const modules = Object.entries(store.project?.modules ?? {});
+  return modules.find(([, m]) => m.kind === "deck")?.[0] ?? "";
+});
+const underside = computed(() => `/modules/${escapePointer(deckId.value)}/choices/underside`);
 
-function patch(underside: number): Operation[] {
-  return [
-    { op: "add", path: `/modules/${escapePointer(deckId.value)}/underside`, value: underside },
-  ];
+function patch(value: number): Operation[] {
+  return [{ op: "add", path: underside.value, value }];
 }
 function compare() {
   const chosen = ladder.value?.chosen;
@@ -40,7 +43,7 @@ function drop(id: string) {
     <div class="row exact">
       <LengthField
         label="Exact height of the underside"
-        :pointer="`/modules/${escapePointer(deckId)}/underside`"
+        :pointer="underside"
         :value="ladder.chosen?.underside.value"
       />
       <el-checkbox

@@ -64,7 +64,7 @@ const people = computed(() => {
     crown: chosen.seat.value + p.sitting.value,
     seat: chosen.seat.value,
     over: (p.spare?.value ?? 0) < 0,
-    close: store.shown?.findings.some((f) => f.id === `sits.${p.name}` && f.level === "look"),
+    close: store.shown?.findings.some((f) => f.id === `sits.${p.id}` && f.level === "look"),
     shape: seated(
       left.value + i * w + Math.min(w * 0.12, 40),
       Y(chosen.seat.value),
@@ -198,7 +198,7 @@ function short(label: string, figure: string): string {
         v-for="p in people"
         :key="p.id"
         class="person"
-        :class="{ over: p.over, close: p.close, marked: view.marked === p.name }"
+        :class="{ over: p.over, close: p.close, marked: view.marked === p.id }"
       >
         <path v-if="!narrow" :d="p.shape.body" />
         <path v-else :d="`M${p.shape.head.cx} ${Y(p.crown)}V${Y(p.seat)}`" />

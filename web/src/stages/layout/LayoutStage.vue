@@ -1,58 +1,61 @@
 <script setup lang="ts">
-import { computed } from "vue";
+import { computed, ref, watch } from "vue";
 import { useProject } from "@/store/project";
-import { both, say } from "@/units/text";
-import DeckChoices from "./DeckChoices.vue";
-import DeckPlanDrawing from "./DeckPlanDrawing.vue";
-import DeckSideDrawing from "./DeckSideDrawing.vue";
+import { useView } from "@/store/view";
+import { say } from "@/units/text";
+import ModuleForm from "./ModuleForm.vue";
+import PieceList from "./PieceList.vue";
+import ThreeViews from "./ThreeViews.vue";
 
 const store = useProject();
-const decks = computed(() => store.shown?.decks ?? []);
-const module = computed(() => Object.entries(store.project?.modules ?? {})[0]);
+const view = useView();
+const modules = computed(() => store.shown?.modules ?? []);
+const known = computed(() => (store.shown?.survey.bays.length ?? 0) > 0);
+const wanted = ref("");
+const picked = computed(
+  () => modules.value.find((m) => m.id === wanted.value) ?? modules.value[0] ?? null,
+);
+const deck = computed(() => store.shown?.decks.find((d) => d.id === picked.value?.id) ?? null);
+// What a finding shows is picked.
+watch(
+  () => view.marked,
+  (mark) => {
+    if (modules.value.some((m) => m.id === mark)) wanted.value = mark;
+  },
+  { immediate: true },
+);
 const waits = computed(() => {
-  if (!store.shown?.survey.bays.length)
-    return { words: "The deck needs the bay: length and both walls.", to: "survey" };
-  if (!module.value?.[1].underside)
+  if (picked.value?.boards !== 0) return null;
+  if (!known.value)
+    return { words: "Furniture needs the bay: length and both walls.", to: "survey" };
+  const underside = store.project?.modules?.[picked.value.id]?.choices as
+    { underside?: number | null } | undefined;
+  if (picked.value.kind === "deck" && !underside?.underside)
     return { words: "The deck needs its height: pick a rung of the ladder.", to: "heights" };
-  return { words: "Nothing of the deck is left at this height.", to: "heights" };
+  return { words: `Nothing is left of the ${picked.value.name} here.`, to: "heights" };
 });
-const SPLITS: Record<string, string> = {
-  whole: "in one piece",
-  lengthwise: "in two, along",
-  across: "in two, across",
-  quarters: "in four",
-};
 </script>
 
 <template>
-  <h2>Where does the deck go, and what carries it?</h2>
-  <p v-if="decks.length === 0" class="empty">
+  <h2>What goes where, and does it move?</h2>
+  <ThreeViews v-if="known" :picked="picked?.id ?? ''" :deck="deck" @pick="(id) => (wanted = id)">
+    <PieceList :picked="picked?.id ?? ''" @pick="(id) => (wanted = id)" />
+  </ThreeViews>
+  <p v-if="waits" class="empty">
     {{ waits.words }} <router-link :to="{ name: waits.to }">Go there</router-link>.
   </p>
-  <DeckChoices v-if="module && decks.length === 0" :id="module[0]" :deck="module[1]" />
-  <template v-for="deck in decks" :key="deck.id">
-    <p class="soft">
-      {{ deck.name }} at {{ both(deck.underside, store.system) }} · {{ SPLITS[deck.split] ?? "" }} ·
-      {{ deck.lines.length }} supports<template v-if="deck.span"
-        >, span {{ say(deck.span, store.system, true) }}</template
-      >
-      <template v-if="deck.vents.length"> · {{ deck.vents.length }} vents</template>
-    </p>
-    <DeckPlanDrawing :deck="deck" />
-    <DeckSideDrawing :deck="deck" />
-    <DeckChoices v-if="module" :id="module[0]" :deck="module[1]" />
-    <details class="why">
-      <summary>Why {{ say(deck.clearance.total, store.system) }} clear of the walls?</summary>
-      <table>
-        <tbody>
-          <tr v-for="(step, i) in deck.clearance.steps" :key="i">
-            <td class="mono">{{ step.op }} {{ say(step.figure, store.system) }}</td>
-            <td>{{ step.label }}</td>
-          </tr>
-        </tbody>
-      </table>
-    </details>
-  </template>
+  <ModuleForm v-if="picked" :key="picked.id" :module="picked" @removed="wanted = ''" />
+  <details v-if="deck" class="why">
+    <summary>Why {{ say(deck.clearance.total, store.system) }} clear of the walls?</summary>
+    <table>
+      <tbody>
+        <tr v-for="(step, i) in deck.clearance.steps" :key="i">
+          <td class="mono">{{ step.op }} {{ say(step.figure, store.system) }}</td>
+          <td>{{ step.label }}</td>
+        </tr>
+      </tbody>
+    </table>
+  </details>
 </template>
 
 <style scoped>

@@ -8,7 +8,7 @@ use crate::units::GRAVITY;
 /// On what a drawer runs.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
-pub enum Motion {
+pub enum Run {
     /// Ball-bearing slides at its sides.
     #[default]
     SideSlides,
@@ -20,17 +20,17 @@ pub enum Motion {
     Bare,
 }
 
-impl Motion {
+impl Run {
     /// It hangs on slides.
     pub fn slides(self) -> bool {
-        matches!(self, Motion::SideSlides | Motion::LockingSlides)
+        matches!(self, Run::SideSlides | Run::LockingSlides)
     }
 }
 
 /// How the bottom is held.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
-pub enum Joint {
+pub enum BottomJoint {
     /// Under the sides, pocket-screwed corners.
     Pocket,
     /// In grooves of all four.
@@ -70,7 +70,7 @@ pub struct Making {
     /// Width, height, depth of the opening, mm.
     pub opening: [f64; 3],
     /// On what it runs.
-    pub motion: Motion,
+    pub motion: Run,
     /// What one slide takes of the width, mm.
     pub slide_width: f64,
     /// Height of a strip, mm.
@@ -84,7 +84,7 @@ pub struct Making {
     /// Thickness of the bottom, mm.
     pub bottom: f64,
     /// How the bottom is held.
-    pub joint: Joint,
+    pub joint: BottomJoint,
     /// Depth of grooves and rabbets, mm.
     pub groove: f64,
     /// A front of its own.
@@ -120,9 +120,9 @@ impl Making {
             self.gap
         };
         let up = match self.motion {
-            Motion::SideSlides | Motion::LockingSlides => 2.0 * self.gap,
-            Motion::Strips => self.strip + self.gap,
-            Motion::Bare => self.gap,
+            Run::SideSlides | Run::LockingSlides => 2.0 * self.gap,
+            Run::Strips => self.strip + self.gap,
+            Run::Bare => self.gap,
         };
         let inset = self.face.filter(|f| f.kind == FaceKind::Inset);
         [
@@ -142,8 +142,8 @@ impl Making {
     pub fn side_height(&self) -> f64 {
         let h = self.outside()[1];
         match self.joint {
-            Joint::Pocket => h - self.bottom,
-            Joint::GrooveBox | Joint::Rabbet => h,
+            BottomJoint::Pocket => h - self.bottom,
+            BottomJoint::GrooveBox | BottomJoint::Rabbet => h,
         }
     }
 
@@ -151,8 +151,10 @@ impl Making {
     pub fn bottom_size(&self) -> [f64; 2] {
         let ([w, _, d], [iw, _, id]) = (self.outside(), self.inside());
         match self.joint {
-            Joint::Pocket => [w, d],
-            Joint::GrooveBox | Joint::Rabbet => [iw + 2.0 * self.groove, id + 2.0 * self.groove],
+            BottomJoint::Pocket => [w, d],
+            BottomJoint::GrooveBox | BottomJoint::Rabbet => {
+                [iw + 2.0 * self.groove, id + 2.0 * self.groove]
+            }
         }
     }
 

@@ -24,6 +24,7 @@ fn heights(p: &Words) -> Vec<f64> {
     let own: Vec<f64> = p
         .project
         .decks()
+        .into_iter()
         .filter_map(|(_, d)| Some([d.underside?, d.underside? + d.thickness]))
         .flatten()
         .collect();

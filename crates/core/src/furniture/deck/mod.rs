@@ -1,25 +1,38 @@
 //! A sleeping platform: the bay at its height less what is in the way, carried on supports, parted
 //! so that it lies on sheets and comes through the door.
 
+mod ground;
+pub mod joint;
+mod kind;
+pub mod span;
+pub mod supports;
+mod top;
+pub mod vents;
+mod why;
+
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::joint::{self, Demands, Parting};
-use super::span::{Burden, Sag, burden, sag, spans_needed};
-use super::supports::{self, Support};
-use super::top::{panels, shown};
-use super::why::clearance_why;
+pub use kind::DeckKind;
+
+use crate::furniture::Site;
+use crate::furniture::built::Board;
+use crate::furniture::free::Free;
 use crate::geometry::inset::EdgeClearance;
 use crate::geometry::region::Region;
 use crate::mechanics::material::Grain;
-use crate::parts::{Part, Why, marking};
-use crate::project::Project;
 use crate::project::deck::{Deck, Split};
+use crate::project::stock::usable;
 use crate::project::survey::{Cover, REAR};
-use crate::survey::model::{Bay, Model, Obstacle};
+use crate::survey::model::{Bay, Obstacle};
 use crate::template::fill::{LEAN, TOP};
 use crate::template::outline::{Bounds, free_panel};
-use crate::units::figure::Figure;
+use crate::units::figure::{Figure, Why};
+use joint::{Demands, Parting};
+use span::{Burden, Sag, burden, sag, spans_needed};
+use supports::Support;
+use top::{panels, shown};
+use why::clearance_why;
 
 /// Clearance is this many standard deviations of the readings behind an edge, beside the lean to the small
 /// side that every board has: three in all.
@@ -75,8 +88,6 @@ pub struct DeckPlan {
 pub struct Worked {
     /// What is shown.
     pub plan: DeckPlan,
-    /// The parts.
-    pub parts: Vec<Part>,
     /// The sag, if the beam could be solved.
     pub sag: Option<Sag>,
     /// Who loads it.
@@ -104,14 +115,9 @@ pub struct Worked {
 }
 
 /// Works the deck out, or says nothing while the bay at its height is not known.
-pub fn work(
-    project: &Project,
-    model: &Model,
-    id: &str,
-    deck: &Deck,
-    sheet: (f64, f64),
-) -> Option<Worked> {
-    let w = project.writer();
+pub fn work(site: &Site, deck: &Deck) -> Option<(Worked, Vec<Board>)> {
+    let (project, model, id, w) = (site.project, site.model, site.id, site.w);
+    let sheet = usable(project, &deck.material, deck.thickness);
     let underside = deck.underside?;
     let top = underside + deck.thickness;
     let (low, high) = (model.bay(underside)?, model.bay(top)?);
@@ -165,7 +171,8 @@ pub fn work(
     let material = project.material(&deck.material)?;
     let e = material.modulus(deck.thickness, Grain::Along)?;
     let who = burden(project);
-    let lines = lines(&whole, deck, e, &who);
+    let between = stand(site, deck, &whole, clearance);
+    let lines = lines(between, deck, e, &who);
     let demands = Demands {
         sheet,
         opening: model.ways_through(REAR, 2.0 * SIGMAS * model.sd),
@@ -177,18 +184,17 @@ pub fn work(
     let sag = sag(deck, e, &runs, &who);
 
     let why = clearance_why(deck, sd, clearance, &w);
-    let mut blanks = panels(deck, &parting, &lines, model, &crossing, &why, &w);
-    let support = supports::build(model, deck, &whole, &lines, clearance + LEAN * sd, &w);
-    let vents = blanks.iter().flat_map(|b| b.vents.iter().map(|v| v.0));
+    let mut boards = panels(deck, &parting, &lines, model, &crossing, &why, &w);
+    let support = supports::build(site, deck, &whole, &lines, (clearance, sd));
+    let vents = boards.iter().flat_map(|b| b.vents.iter().map(|v| v.0));
     let vents = vents.collect();
     let Support {
-        blanks: carried,
+        boards: carried,
         plan,
         missing,
         ways,
     } = support;
-    blanks.extend(carried);
-    let parts = marking::parts(id, blanks, project, &w);
+    boards.extend(carried);
     let panels: Vec<Region> = shown(deck, &parting);
     let plan = DeckPlan {
         id: id.into(),
@@ -207,9 +213,8 @@ pub fn work(
         span: sag.as_ref().map(|s| w.figure(s.span)),
         split: parting.how,
     };
-    Some(Worked {
+    let worked = Worked {
         plan,
-        parts,
         sag,
         burden: who,
         parting,
@@ -222,7 +227,8 @@ pub fn work(
         missing,
         ways,
         lines,
-    })
+    };
+    Some((worked, boards))
 }
 
 /// How far an edge stays from a thing it is cut out round: what the walls keep, or more where the thing is
@@ -233,7 +239,7 @@ pub fn around(deck: &Deck, sd: f64, clearance: f64) -> f64 {
 }
 
 /// The standard deviation that most of the edge does not exceed, mm.
-fn shared(low: &Bay, high: &Bay) -> f64 {
+pub fn shared(low: &Bay, high: &Bay) -> f64 {
     let walls = low.walls.iter().chain(&high.walls).flatten();
     let mut sds: Vec<f64> = walls.map(|w| w.2).collect();
     sds.sort_by(f64::total_cmp);
@@ -257,9 +263,43 @@ fn clip(bay: &Region, deck: &Deck) -> (Option<Region>, Vec<EdgeClearance>) {
     (bay.and(&band).into_iter().next(), ends)
 }
 
+/// Where supports may stand: under the deck, and clear of a front that leans in below it.
+fn stand(site: &Site, deck: &Deck, whole: &[Region], clearance: f64) -> (f64, f64) {
+    /// A front that comes in further than this below the deck is left to the frame's own ends, mm.
+    const MOST: f64 = 300.0;
+    /// The front is looked at over this share of the width.
+    const SHARE: f64 = 0.6;
+    let (x0, y0, x1, y1) = joint::bounds(whole);
+    let free = Free::new(site, Some(clearance), deck.finish).standing();
+    let under = deck.underside.unwrap_or(0.0);
+    let band = Region::rectangle(x0, SHARE * y0, x1, SHARE * y1);
+    let reach = |z: f64| {
+        let here = free
+            .at(z)
+            .iter()
+            .flat_map(|r| r.and(&band))
+            .collect::<Vec<_>>();
+        // The front edge over the band: its least forward corner at both sides and in the middle.
+        let at = |y: f64| {
+            let line = Region::rectangle(x0, y - 0.1, x1, y + 0.1);
+            let cut = here.iter().flat_map(|r| r.and(&line));
+            cut.map(|r| r.bounds().2).reduce(f64::max)
+        };
+        let ys = [-1.0, -0.5, 0.0, 0.5, 1.0].map(|k| {
+            let half = if k < 0.0 { -y0 } else { y1 };
+            at(k * (SHARE * half - 0.2))
+        });
+        // Low in a hull there is nothing that far out.
+        ys.into_iter().flatten().fold(f64::INFINITY, f64::min)
+    };
+    let floor = site.model.floor(x1);
+    let heights = free.heights(floor + 0.5, under - 0.3);
+    let least = heights.into_iter().map(reach).fold(x1, f64::min);
+    (x0, if x1 - least > MOST { x1 } else { least })
+}
+
 /// Support lines: under both ends, and between them as many as the sag asks for or the user set.
-fn lines(whole: &[Region], deck: &Deck, e: f64, who: &Burden) -> Vec<f64> {
-    let (x0, _, x1, _) = joint::bounds(whole);
+fn lines((x0, x1): (f64, f64), deck: &Deck, e: f64, who: &Burden) -> Vec<f64> {
     let half = deck.supports.thickness / 2.0;
     let length = x1 - x0 - 2.0 * half;
     let spans = match deck.supports.lines {

@@ -21,13 +21,13 @@ pub struct Stand {
 }
 
 /// What there is to stand on under a deck.
-pub struct Ground<'a> {
+pub struct Footing<'a> {
     pub model: &'a Model,
     pub deck: &'a Deck,
     pub clearance: f64,
 }
 
-impl Ground<'_> {
+impl Footing<'_> {
     /// Height of the bare floor: the user's own region first, then the survey.
     pub fn floor(&self, x: f64, y: f64) -> f64 {
         let own = self.deck.leg_regions.values();

@@ -1,13 +1,12 @@
 //! How a deck's numbers came about, edge by edge.
 
-use super::deck::{CLEAR, around};
+use super::{CLEAR, around};
 use crate::geometry::region::Region;
-use crate::parts::Why;
 use crate::project::deck::Deck;
 use crate::project::survey::Side;
 use crate::survey::model::{FaceFrom, Model, Obstacle};
 use crate::template::fill::LEAN;
-use crate::units::figure::Writer;
+use crate::units::figure::{Why, Writer};
 
 /// The clearance to the walls.
 pub fn clearance_why(deck: &Deck, sd: f64, clearance: f64, w: &Writer) -> Why {

@@ -3,14 +3,14 @@
 use super::joint::{self, Parting};
 use super::vents;
 use super::why::edge_why;
-use crate::cutting::nest::PartGrain;
+use crate::furniture::built::{Board, FIXED, Pose};
+use crate::furniture::way::Way;
 use crate::geometry::region::Region;
 use crate::geometry::relief::relieve;
-use crate::parts::way::Way;
-use crate::parts::{Blank, Why};
+use crate::mechanics::material::PartGrain;
 use crate::project::deck::{Deck, Top};
 use crate::survey::model::{Model, Obstacle};
-use crate::units::figure::Writer;
+use crate::units::figure::{Why, Writer};
 
 /// The pieces as they are drawn in plan.
 pub fn shown(deck: &Deck, parting: &Parting) -> Vec<Region> {
@@ -51,7 +51,7 @@ pub fn panels(
     crossing: &[&Obstacle],
     clearance: &Why,
     w: &Writer,
-) -> Vec<Blank> {
+) -> Vec<Board> {
     let whole = joint::bounds(&parting.pieces);
     let blank = |i: usize, region: Region, name: String, letter, vents: Vec<([f64; 2], f64)>| {
         let mut then = vec![
@@ -68,9 +68,14 @@ pub fn panels(
                 ),
             );
         }
-        Blank {
+        Board {
             id: format!("panel-{}", i + 1),
             letter,
+            role: if deck.top == Top::Slats {
+                "slat"
+            } else {
+                "panel"
+            },
             name,
             material: deck.material.clone(),
             thickness: deck.thickness,
@@ -80,7 +85,9 @@ pub fn panels(
             grain: PartGrain::Along,
             then,
             why: edge_why(&region, deck, model, crossing, clearance, w),
-            plane: deck.underside.unwrap_or(0.0),
+            pockets: vec![],
+            pose: Pose::level(deck.underside.unwrap_or(0.0)),
+            body: FIXED.into(),
             way: Way::deck(&region, whole, &parting.xs, &parting.ys),
             places: vec![],
             marked: region,

@@ -91,6 +91,11 @@ impl Way {
         }
     }
 
+    /// Nothing but the face that is seen.
+    pub fn seen(face: &str) -> Way {
+        Way::new(face, [""; 4])
+    }
+
     /// A leg: its length lies along the card.
     pub fn leg() -> Way {
         Way::new("either face", ["", "up: under the rail", "", "down: foot"])

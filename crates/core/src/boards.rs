@@ -1,0 +1,121 @@
+//! Boards and modules as a plan shows them: exact, where they lie in every state.
+
+use std::collections::BTreeMap;
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use crate::furniture::built::{Body, Built, Pocket, Pose};
+use crate::furniture::{Field, Kind, Site, kind};
+use crate::geometry::region::Region;
+use crate::parts::Part;
+use crate::parts::marking::cut_shape;
+use crate::project::Project;
+use crate::survey::model::Model;
+
+/// The states a vehicle is in.
+pub const STATES: [&str; 3] = ["drive", "day", "night"];
+
+/// A board where it lies.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct BoardView {
+    /// `module/board`.
+    pub id: String,
+    /// The module.
+    pub module: String,
+    /// What is written on it.
+    pub mark: String,
+    /// What it is for.
+    pub role: String,
+    /// The body it belongs to: what moves as one.
+    pub body: String,
+    /// Thickness, mm.
+    pub thickness: f64,
+    /// Exact shape with holes and notches.
+    pub outline: Region,
+    /// Grooves and rabbets taken out of it.
+    pub pockets: Vec<Pocket>,
+    /// Where it lies, by state.
+    pub poses: BTreeMap<String, Pose>,
+}
+
+/// A piece of furniture as it is listed and chosen.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct ModuleView {
+    /// Identifier.
+    pub id: String,
+    /// Kind.
+    pub kind: String,
+    /// What it is called.
+    pub name: String,
+    /// How many boards it is made of; none while numbers are missing.
+    pub boards: usize,
+    /// What of it moves.
+    pub bodies: Vec<Body>,
+    /// Its choices as a form.
+    pub form: Vec<Field>,
+}
+
+/// All boards, in the order of modules.
+pub fn views(built: &BTreeMap<String, Built>, parts: &[Part]) -> Vec<BoardView> {
+    let mut marks: BTreeMap<&str, &str> = BTreeMap::new();
+    for p in parts {
+        marks.extend(p.boards.iter().map(|b| (b.as_str(), p.mark.as_str())));
+    }
+    let mut out = Vec::new();
+    for (module, b) in built {
+        for board in &b.boards {
+            let Some(outline) = cut_shape(board) else {
+                continue;
+            };
+            let id = format!("{module}/{}", board.id);
+            let (x0, y0, ..) = board.marked.bounds();
+            let pose = board.pose.from(board.pose.at(x0, y0, 0.0));
+            let pockets = board.pockets.iter().map(|p| Pocket {
+                outline: p.outline.moved(-x0, -y0),
+                ..p.clone()
+            });
+            out.push(BoardView {
+                mark: marks.get(id.as_str()).copied().unwrap_or("").into(),
+                module: module.clone(),
+                role: board.role.into(),
+                body: format!("{module}/{}", board.body),
+                thickness: board.thickness,
+                outline,
+                pockets: pockets.collect(),
+                poses: STATES.map(|s| (s.to_string(), pose)).into(),
+                id,
+            });
+        }
+    }
+    out
+}
+
+/// All furniture of the document.
+pub fn modules(
+    project: &Project,
+    model: &Model,
+    kinds: &[&dyn Kind],
+    built: &BTreeMap<String, Built>,
+) -> Vec<ModuleView> {
+    let claims = BTreeMap::new();
+    let view = |(id, m): (&String, &crate::project::module::Module)| {
+        let site = Site {
+            project,
+            model,
+            id,
+            claims: &claims,
+            w: project.writer(),
+        };
+        let own = built.get(id);
+        ModuleView {
+            id: id.clone(),
+            kind: m.kind.clone(),
+            name: m.called(),
+            boards: own.map_or(0, |b| b.boards.len()),
+            bodies: own.map_or(vec![], |b| b.bodies.clone()),
+            form: kind(kinds, &m.kind).map_or(vec![], |k| k.form(m, &site)),
+        }
+    };
+    project.modules.iter().map(view).collect()
+}

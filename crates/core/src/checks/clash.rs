@@ -1,0 +1,123 @@
+//! Do boards of different furniture share space, and does any stick out of the vehicle?
+
+use std::collections::BTreeMap;
+
+use super::{Ctx, Finding, Severity};
+use crate::boards::STATES;
+use crate::project::survey::Side;
+use crate::solids::Solid;
+
+/// A board that sticks out by less is a matter of fitting, mm.
+const OUT: f64 = 2.0;
+
+pub fn check(ctx: &Ctx) -> Vec<Finding> {
+    let solids: Vec<Solid> = ctx
+        .boards
+        .iter()
+        .filter_map(|b| Solid::new(b, STATES[0]))
+        .collect();
+    let mut out = between(ctx, &solids);
+    out.extend(beyond(ctx, &solids));
+    out
+}
+
+/// Boards of one module meet by design; those of different ones must not share space.
+fn between(ctx: &Ctx, solids: &[Solid]) -> Vec<Finding> {
+    let mut pairs: BTreeMap<(&str, &str), (&str, &str)> = BTreeMap::new();
+    // Along the vehicle only those that overlap are looked at.
+    let mut order: Vec<&Solid> = solids.iter().collect();
+    order.sort_by(|a, b| a.low[0].total_cmp(&b.low[0]));
+    for (i, a) in order.iter().enumerate() {
+        for b in order[i + 1..].iter().take_while(|b| b.low[0] < a.high[0]) {
+            if a.board.module == b.board.module || !a.clashes(b) {
+                continue;
+            }
+            let (a, b) = if a.board.module < b.board.module {
+                (a, b)
+            } else {
+                (b, a)
+            };
+            let key = (a.board.module.as_str(), b.board.module.as_str());
+            pairs.entry(key).or_insert((&a.board.mark, &b.board.mark));
+        }
+    }
+    let name = |id: &str| {
+        ctx.project
+            .modules
+            .get(id)
+            .map_or(id.to_string(), |m| m.called())
+    };
+    pairs
+        .into_iter()
+        .map(|((a, b), (m, n))| {
+            Finding::new(
+                format!("clash.{a}.{b}"),
+                Severity::Stop,
+                "layout",
+                format!(
+                    "The {} and the {} are in each other: {m} in {n}. Move one of them.",
+                    name(a),
+                    name(b)
+                ),
+            )
+            .rule("two boards cannot be in one place", "geometry")
+            .show("layout", b)
+        })
+        .collect()
+}
+
+/// The worst of each module that sticks out.
+fn beyond(ctx: &Ctx, solids: &[Solid]) -> Vec<Finding> {
+    let mut worst: BTreeMap<&str, (f64, &'static str, &str)> = BTreeMap::new();
+    for s in solids {
+        for [x, y, z] in s.points() {
+            let side = if y >= 0.0 { Side::Left } else { Side::Right };
+            let wall = ctx.model.offset(side, x, z).map(|w| y.abs() - w);
+            let front = ctx.model.reach(y, z).map(|f| x - f);
+            let roof = ctx
+                .model
+                .floor_to_roof(x)
+                .map(|r| z - ctx.model.floor(x) - r);
+            let all = [
+                (
+                    wall,
+                    if side == Side::Left {
+                        "the left wall"
+                    } else {
+                        "the right wall"
+                    },
+                ),
+                (front, "the front"),
+                (roof, "the roof"),
+                (Some(-x), "the rear threshold"),
+            ];
+            for (out, what) in all {
+                let Some(out) = out.filter(|o| *o > OUT) else {
+                    continue;
+                };
+                let entry = worst.entry(&s.board.module).or_insert((0.0, "", ""));
+                if out > entry.0 {
+                    *entry = (out, what, &s.board.mark);
+                }
+            }
+        }
+    }
+    worst
+        .into_iter()
+        .map(|(module, (out, what, mark))| {
+            let m = ctx.project.modules.get(module);
+            Finding::new(
+                format!("sticks-out.{module}"),
+                Severity::Stop,
+                "layout",
+                format!(
+                    "The {} sticks out {} at {what} ({mark}).",
+                    m.map_or(module.to_string(), |m| m.called()),
+                    ctx.w.say(out)
+                ),
+            )
+            .rule("every board lies inside the measured vehicle", "geometry")
+            .show("layout", module)
+        })
+        .collect()
+}

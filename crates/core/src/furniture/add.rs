@@ -1,0 +1,201 @@
+//! Adding a piece of furniture: what is wanted, as typed, over what suits.
+
+use std::collections::BTreeMap;
+
+use serde_json::{Map, Value};
+
+use super::built::Claim;
+use super::{Kind, Site, Wanted, kind, unknown};
+use crate::compute::tape_problem;
+use crate::problem::Problem;
+use crate::project::Project;
+use crate::project::check::check as check_document;
+use crate::project::module::{Across, Module};
+use crate::survey::model::Model;
+use crate::units::tape;
+
+/// A module that suits, and the identifier it gets. `sets` are choices or parts of the place, as typed:
+/// `width` and `16 1/2 in`; a choice inside another has a dot, `supports.manner`.
+///
+/// # Errors
+/// An unknown kind or field, a value that cannot be, no room.
+pub fn suggest(
+    project: &Project,
+    model: &Model,
+    kinds: &[&dyn Kind],
+    name: &str,
+    id: Option<&str>,
+    sets: &[(String, String)],
+) -> Result<(String, Module), Problem> {
+    let kind = kind(kinds, name).ok_or_else(|| unknown(kinds, name, "/kind"))?;
+    let id = free_id(project, name, id)?;
+    let wanted = wanted(project, kind, sets)?;
+    let w = project.writer();
+    let nothing = BTreeMap::new();
+    let claims: BTreeMap<String, Claim> = {
+        let known = project.modules.iter();
+        let known = known.filter_map(|(id, m)| Some((id, m, super::kind(kinds, &m.kind)?)));
+        known
+            .filter_map(|(id, m, k)| {
+                let site = Site {
+                    project,
+                    model,
+                    id,
+                    claims: &nothing,
+                    w,
+                };
+                Some((id.clone(), k.claim(m, &site)?))
+            })
+            .collect()
+    };
+    let site = Site {
+        project,
+        model,
+        id: &id,
+        claims: &claims,
+        w,
+    };
+    let module = kind.defaults(&site, &wanted)?;
+    let mut with = project.clone();
+    with.modules.insert(id.clone(), module.clone());
+    check_document(&with)?;
+    super::check(&with, kinds)?;
+    Ok((id, module))
+}
+
+/// The identifier asked for, or the kind's name with a number where there is one already.
+fn free_id(project: &Project, name: &str, id: Option<&str>) -> Result<String, Problem> {
+    let taken = |id: &str| project.modules.contains_key(id);
+    if let Some(id) = id {
+        if id.trim().is_empty() || id.contains('/') {
+            let words = "An identifier is some letters, without a slash.";
+            return Err(Problem::shape("/id", words));
+        }
+        if taken(id) {
+            let words = format!("There is furniture with the identifier \"{id}\" already.");
+            return Err(Problem::new("taken", "Taken", "/id", words));
+        }
+        return Ok(id.into());
+    }
+    let mut ids = std::iter::once(name.to_string()).chain((2..).map(|n| format!("{name}-{n}")));
+    Ok(ids.find(|id| !taken(id)).unwrap_or_default())
+}
+
+fn wanted(
+    project: &Project,
+    kind: &dyn Kind,
+    sets: &[(String, String)],
+) -> Result<Wanted, Problem> {
+    let schema = kind.schema();
+    let mut out = Wanted::default();
+    for (field, typed) in sets {
+        let path: Vec<&str> = field.split(['.', '/']).filter(|p| !p.is_empty()).collect();
+        let at = format!("/choices/{}", path.join("/"));
+        let length =
+            |at: &str| tape::parse(typed, project.units.tape).map_err(|e| tape_problem(&e, at));
+        if let Some(shape) = property(&schema, &path) {
+            let value = read(shape, &schema, typed, project).map_err(|p| p.under(&at))?;
+            put(&mut out.choices, &path, value);
+            continue;
+        }
+        match path.as_slice() {
+            ["name"] => out.name.clone_from(typed),
+            ["finish"] => out.finish = Some(length("/finish")?),
+            ["along"] | ["place", "along"] => out.along = Some(length("/place/along")?),
+            ["gap"] | ["place", "gap"] => out.gap = Some(length("/place/gap")?),
+            ["up"] | ["place", "up"] => out.up = Some(length("/place/up")?),
+            ["across"] | ["place", "across"] => {
+                let across: Across = crate::input::from_value(Value::String(typed.clone()))
+                    .map_err(|p| p.under("/place/across"))?;
+                out.across = Some(across);
+            }
+            _ => {
+                let words = format!("A {} has no choice \"{field}\".", kind.name());
+                return Err(Problem::missing(at, words).allowing(names(&schema)));
+            }
+        }
+    }
+    Ok(out)
+}
+
+fn names(schema: &Value) -> String {
+    let fields = schema.get("properties").and_then(Value::as_object);
+    let names: Vec<&str> = fields.map_or(vec![], |f| f.keys().map(String::as_str).collect());
+    names.join(", ")
+}
+
+/// The schema of a property, references followed.
+fn property<'a>(schema: &'a Value, path: &[&str]) -> Option<&'a Value> {
+    let mut at = schema;
+    for part in path {
+        at = resolved(at, schema).get("properties")?.get(part)?;
+    }
+    (!path.is_empty()).then(|| resolved(at, schema))
+}
+
+/// Behind a reference, or behind what may be null.
+fn resolved<'a>(at: &'a Value, root: &'a Value) -> &'a Value {
+    if let Some(to) = at.get("$ref").and_then(Value::as_str) {
+        return root.pointer(to.trim_start_matches('#')).unwrap_or(at);
+    }
+    for key in ["oneOf", "allOf", "anyOf"] {
+        let some = at.get(key).and_then(Value::as_array);
+        let some = some.and_then(|l| l.iter().find(|s| s.get("$ref").is_some()));
+        if let Some(inner) = some {
+            return resolved(inner, root);
+        }
+    }
+    at
+}
+
+/// A value as typed, by what the schema wants there.
+fn read(shape: &Value, root: &Value, typed: &str, project: &Project) -> Result<Value, Problem> {
+    let shape = resolved(shape, root);
+    let is = |name: &str| match shape.get("type") {
+        Some(Value::String(t)) => t == name,
+        Some(Value::Array(list)) => list.iter().any(|t| t == name),
+        _ => false,
+    };
+    let typed = typed.trim();
+    if (typed.is_empty() || typed == "null") && is("null") {
+        return Ok(Value::Null);
+    }
+    if is("integer") {
+        let n = typed.parse::<u32>();
+        return n
+            .map(Value::from)
+            .map_err(|_| Problem::shape("", format!("\"{typed}\" is no whole number.")));
+    }
+    if is("number") {
+        let mm = tape::parse(typed, project.units.tape).map_err(|e| tape_problem(&e, ""))?;
+        return Ok(Value::from(mm));
+    }
+    if is("boolean") {
+        return match typed {
+            "true" | "yes" => Ok(true.into()),
+            "false" | "no" => Ok(false.into()),
+            _ => Err(Problem::shape("", "Yes or no?")),
+        };
+    }
+    if is("object") {
+        return Err(Problem::shape("", "Name one of its fields, with a dot."));
+    }
+    Ok(typed.into())
+}
+
+fn put(map: &mut Map<String, Value>, path: &[&str], value: Value) {
+    match path {
+        [] => {}
+        [last] => {
+            map.insert((*last).into(), value);
+        }
+        [first, rest @ ..] => {
+            let inner = map
+                .entry(*first)
+                .or_insert_with(|| Value::Object(Map::new()));
+            if let Some(inner) = inner.as_object_mut() {
+                put(inner, rest, value);
+            }
+        }
+    }
+}

@@ -1,0 +1,249 @@
+//! What a kind of furniture says it is made of. Everything else (parts, sheets, clash, drawings) is worked out
+//! from this by code that has never heard of the kind.
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use super::deck::Worked;
+use super::way::Way;
+use crate::geometry::region::Region;
+use crate::mechanics::material::PartGrain;
+use crate::units::figure::Why;
+
+/// A point or direction in the vehicle: x forward of the rear threshold, y left, z up, mm.
+pub type Vec3 = [f64; 3];
+
+/// Where a board lies: the point (a, b) of its shape, t into its thickness, is at
+/// `origin + a u + b v + t w`, with w = u x v.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct Pose {
+    /// Where the shape's own origin lies.
+    #[schema(value_type = Vec<f64>)]
+    pub origin: Vec3,
+    /// Direction of a, of length one.
+    #[schema(value_type = Vec<f64>)]
+    pub u: Vec3,
+    /// Direction of b, of length one, square to u.
+    #[schema(value_type = Vec<f64>)]
+    pub v: Vec3,
+}
+
+impl Pose {
+    /// A level board whose shape is in plan (x, y), its lower face at `z`.
+    pub fn level(z: f64) -> Pose {
+        Pose {
+            origin: [0.0, 0.0, z],
+            u: [1.0, 0.0, 0.0],
+            v: [0.0, 1.0, 0.0],
+        }
+    }
+
+    /// An upright board across the bay whose shape is in (y, z), its rear face at `x`.
+    pub fn across(x: f64) -> Pose {
+        Pose {
+            origin: [x, 0.0, 0.0],
+            u: [0.0, 1.0, 0.0],
+            v: [0.0, 0.0, 1.0],
+        }
+    }
+
+    /// An upright board along the bay whose shape is in (x, z), its left face at `y`: the thickness goes to
+    /// the right of it.
+    pub fn along(y: f64) -> Pose {
+        Pose {
+            origin: [0.0, y, 0.0],
+            u: [1.0, 0.0, 0.0],
+            v: [0.0, 0.0, 1.0],
+        }
+    }
+
+    /// The same with its origin at `origin`.
+    #[must_use]
+    pub fn from(self, origin: Vec3) -> Pose {
+        Pose { origin, ..self }
+    }
+
+    /// Square to the board, into its thickness.
+    pub fn w(&self) -> Vec3 {
+        let (u, v) = (self.u, self.v);
+        [
+            u[1] * v[2] - u[2] * v[1],
+            u[2] * v[0] - u[0] * v[2],
+            u[0] * v[1] - u[1] * v[0],
+        ]
+    }
+
+    /// Where the point `a`, `b`, `t` of the board lies.
+    pub fn at(&self, a: f64, b: f64, t: f64) -> Vec3 {
+        let w = self.w();
+        std::array::from_fn(|i| self.origin[i] + a * self.u[i] + b * self.v[i] + t * w[i])
+    }
+}
+
+/// A groove or rabbet, taken out of a board from one face.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct Pocket {
+    /// Where, in the board's own plane.
+    pub outline: Region,
+    /// How deep, mm.
+    pub depth: f64,
+    /// From which face: `bottom` is at t = 0, `top` at the board's thickness.
+    pub face: Face,
+}
+
+/// A face of a board.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub enum Face {
+    /// At its thickness.
+    Top,
+    /// At t = 0.
+    Bottom,
+}
+
+/// A board: a shape with a thickness and a place.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Board {
+    /// Identifier within the module.
+    pub id: String,
+    /// Prefix of the mark: D for deck, F for frame...
+    pub letter: &'static str,
+    /// What it is for: `panel`, `frame`, `side`, `lid`...
+    pub role: &'static str,
+    /// What it is.
+    pub name: String,
+    /// Material identifier.
+    pub material: String,
+    /// Thickness, mm.
+    pub thickness: f64,
+    /// Shape with square internal corners, in its own plane.
+    pub marked: Region,
+    /// Radius to which internal corners are relieved, mm.
+    pub relief: f64,
+    /// Round holes: centre and diameter, in its own plane.
+    pub vents: Vec<([f64; 2], f64)>,
+    /// Rectangular holes.
+    pub windows: Vec<Region>,
+    /// Grooves and rabbets.
+    pub pockets: Vec<Pocket>,
+    /// Grain.
+    pub grain: PartGrain,
+    /// After cutting.
+    pub then: Vec<String>,
+    /// Why the numbers are so.
+    pub why: Vec<Why>,
+    /// Which way round it goes.
+    pub way: Way,
+    /// Where it goes, if there may be several alike.
+    pub places: Vec<String>,
+    /// Where it lies, everything shut.
+    pub pose: Pose,
+    /// The body it belongs to: what moves as one.
+    pub body: String,
+}
+
+/// The body of everything that does not move.
+pub const FIXED: &str = "fixed";
+
+/// What moves as one.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Body {
+    /// Identifier, `module/body`.
+    pub id: String,
+    /// What it is called.
+    pub name: String,
+    /// How it moves.
+    pub motion: Motion,
+    /// Changes that may help where it meets something.
+    #[serde(skip)]
+    pub eases: Vec<Ease>,
+}
+
+/// A change of the module's own choices that may free a motion.
+#[derive(Debug, Clone, Default, PartialEq)]
+pub struct Ease {
+    /// What is changed.
+    pub label: String,
+    /// What it costs.
+    pub cost: String,
+    /// JSON Pointer below the module.
+    pub pointer: String,
+    /// Its new value.
+    pub value: serde_json::Value,
+}
+
+/// How a body moves.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Motion {
+    /// Along a direction.
+    Slide {
+        /// Of length one.
+        #[schema(value_type = Vec<f64>)]
+        along: Vec3,
+        /// How far, mm.
+        travel: f64,
+    },
+    /// About an axis.
+    Turn {
+        /// A point of the axis.
+        #[schema(value_type = Vec<f64>)]
+        at: Vec3,
+        /// Its direction, of length one; it turns counter-clockwise seen against it.
+        #[schema(value_type = Vec<f64>)]
+        about: Vec3,
+        /// The most it turns, degrees.
+        most: f64,
+    },
+}
+
+/// Room for gear.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Room {
+    /// What it is called.
+    pub name: String,
+    /// Width, depth, height, mm.
+    pub size: Vec3,
+    /// Width and height of the way in, mm.
+    pub way: (f64, f64),
+    /// The body in which it is, if that moves.
+    pub body: String,
+}
+
+/// A module worked out.
+#[derive(Debug, Clone, Default)]
+pub struct Built {
+    /// Its boards.
+    pub boards: Vec<Board>,
+    /// What of it moves.
+    pub bodies: Vec<Body>,
+    /// What it offers to gear.
+    pub rooms: Vec<Room>,
+    /// A deck's own facts, for the judgements on sleeping platforms.
+    pub deck: Option<Box<Worked>>,
+}
+
+/// The space a module wants, before it is worked out.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Claim {
+    /// In plan.
+    pub plan: Region,
+    /// From and to, mm over the load floor.
+    pub z: (f64, f64),
+}
+
+impl Claim {
+    /// Two claims share space, by more than a touch.
+    pub fn meets(&self, other: &Claim) -> bool {
+        /// Less common area than this is a touch, mm2.
+        const TOUCH: f64 = 1.0;
+        let high = self.z.0 < other.z.1 - 0.1 && other.z.0 < self.z.1 - 0.1;
+        high && self
+            .plan
+            .and(&other.plan)
+            .iter()
+            .map(Region::area)
+            .sum::<f64>()
+            > TOUCH
+    }
+}

@@ -1,0 +1,231 @@
+//! The deck as a kind of furniture: its choices, what it claims, its boards.
+
+use serde_json::{Map, Value};
+
+use super::work;
+use crate::furniture::built::{Built, Claim};
+use crate::furniture::form::{Form, choices, complete, schema};
+use crate::furniture::{Field, Kind, Site, Wanted};
+use crate::geometry::region::Region;
+use crate::input::{MAX_LENGTH, escape, within};
+use crate::problem::Problem;
+use crate::project::Project;
+use crate::project::check::{known, optional};
+use crate::project::deck::{DECK, Deck};
+use crate::project::module::Module;
+
+/// The height of a deck where nothing tells a better one, mm, and by how much others are tried.
+const USUAL: f64 = 300.0;
+const STEP: f64 = 25.0;
+/// Room over a deck, mm, below which nobody wants one.
+const OVER: f64 = 250.0;
+/// A deck lower than this has no room below it, mm.
+const LOWEST: f64 = 100.0;
+
+/// A sleeping platform.
+pub struct DeckKind;
+
+impl Kind for DeckKind {
+    fn name(&self) -> &'static str {
+        DECK
+    }
+
+    fn purpose(&self) -> &'static str {
+        "To sleep on, with room below."
+    }
+
+    fn schema(&self) -> Value {
+        schema::<Deck>()
+    }
+
+    fn check(&self, project: &Project, module: &Module) -> Result<(), Problem> {
+        let deck: Deck = choices(module)?;
+        ranges(project, &deck, "/choices")
+    }
+
+    fn complete(&self, choices: &Map<String, Value>) -> Map<String, Value> {
+        complete::<Deck>(choices)
+    }
+
+    fn defaults(&self, site: &Site, wanted: &Wanted) -> Result<Module, Problem> {
+        let mut module = wanted.module(DECK, &Deck::default());
+        self.check(site.project, &module)?;
+        let fits = |module: &Module| {
+            let claim = self.claim(module, site);
+            claim.is_some_and(|c| site.is_free(&c)) && self.work(module, site).is_some()
+        };
+        let no_room = |why: &str| Problem::impossible("/choices/underside", why);
+        if module
+            .choices
+            .get("underside")
+            .is_some_and(|u| !u.is_null())
+        {
+            return if fits(&module) {
+                Ok(module)
+            } else {
+                Err(no_room(
+                    "At this height something else is in the way, or nothing of the bay is left.",
+                ))
+            };
+        }
+        let roof = site.model.lowest_roof().map_or(f64::INFINITY, |r| r.mm);
+        let surveyed = site.model.highest().unwrap_or(USUAL);
+        // The usual height first, then ever further from it, what was surveyed before what was not.
+        let mut heights: Vec<f64> = (0..200).map(|i| LOWEST + STEP * f64::from(i)).collect();
+        heights.retain(|z| z + OVER <= roof);
+        heights.sort_by(|a, b| {
+            let order = |z: f64| (z > surveyed, (z - USUAL).abs());
+            let ((p, a), (q, b)) = (order(*a), order(*b));
+            p.cmp(&q).then(a.total_cmp(&b))
+        });
+        for z in heights.into_iter().filter(|z| *z <= surveyed + 1000.0) {
+            module.choices.insert("underside".into(), z.into());
+            if fits(&module) {
+                return Ok(module);
+            }
+        }
+        Err(no_room(
+            "There is no height at which a deck finds room here.",
+        ))
+    }
+
+    fn form(&self, module: &Module, site: &Site) -> Vec<Field> {
+        let Some(d) = Deck::of(module) else {
+            return vec![];
+        };
+        let f = Form::new(site, &d);
+        let at = format!("/modules/{}", escape(site.id));
+        vec![
+            f.length("underside", "Height of its underside", d.underside)
+                .empty("pick a rung")
+                .why("everything above and below it follows"),
+            f.material("material", "Board", &d.material),
+            f.length("thickness", "Thickness", Some(d.thickness)),
+            f.choice(
+                "top",
+                "Top",
+                &[
+                    ("solid", "solid, with vent holes"),
+                    ("slats", "slats (where the mattress stays on)"),
+                ],
+            ),
+            f.choice(
+                "supports/manner",
+                "Carried by",
+                &[
+                    ("frames", "ply frames on edge"),
+                    ("legs", "rails on legs"),
+                    ("ledgers", "ledgers on the walls"),
+                ],
+            ),
+            f.count("supports/lines", "Supports", d.supports.lines)
+                .empty("by sag")
+                .why("lines across the bay, at least 2"),
+            f.choice(
+                "split",
+                "Parted",
+                &[
+                    ("auto", "as sheet and door allow"),
+                    ("whole", "one piece"),
+                    ("lengthwise", "in two, along"),
+                    ("across", "in two, across"),
+                    ("quarters", "in four"),
+                ],
+            ),
+            f.length("clearance", "Clearance", d.clearance)
+                .empty("from readings"),
+            f.at(format!("{at}/finish"), "Finish on a face", Some(d.finish)),
+            f.length("from", "Begins", d.from).empty("at the threshold"),
+            f.length("to", "Ends", d.to).empty("at the front"),
+            f.length("slat_width", "Slat width", Some(d.slat_width)),
+            f.length("slat_gap", "Gap between slats", Some(d.slat_gap)),
+            f.material(
+                "supports/material",
+                "Board of the supports",
+                &d.supports.material,
+            ),
+            f.length(
+                "supports/thickness",
+                "Its thickness",
+                Some(d.supports.thickness),
+            ),
+            f.length(
+                "internal_radius",
+                "Radius of inner corners",
+                Some(d.internal_radius),
+            ),
+        ]
+    }
+
+    fn claim(&self, module: &Module, site: &Site) -> Option<Claim> {
+        let d = Deck::of(module)?;
+        let z = d.underside?;
+        let (x0, y0, x1, y1) = site.model.bay(z)?.region.bounds();
+        let (from, to) = (d.from.unwrap_or(x0).max(x0), d.to.unwrap_or(x1).min(x1));
+        (to > from).then(|| Claim {
+            plan: Region::rectangle(from, y0, to, y1),
+            z: (z, z + d.thickness),
+        })
+    }
+
+    fn work(&self, module: &Module, site: &Site) -> Option<Built> {
+        let d = Deck::of(module)?;
+        let (worked, boards) = work(site, &d)?;
+        Some(Built {
+            boards,
+            deck: Some(Box::new(worked)),
+            ..Built::default()
+        })
+    }
+}
+
+/// Every number of a deck.
+fn ranges(p: &Project, d: &Deck, at: &str) -> Result<(), Problem> {
+    optional(d.underside, &format!("{at}/underside"), 0.0, 5000.0)?;
+    optional(d.from, &format!("{at}/from"), 0.0, MAX_LENGTH)?;
+    optional(d.to, &format!("{at}/to"), 0.0, MAX_LENGTH)?;
+    if let (Some(from), Some(to)) = (d.from, d.to)
+        && to <= from
+    {
+        return Err(Problem::out_of_range(
+            format!("{at}/to"),
+            "The deck ends before it begins.",
+            format!("more than {from}"),
+        ));
+    }
+    known(p, &d.material, &format!("{at}/material"))?;
+    within(d.thickness, &format!("{at}/thickness"), 3.0, 50.0)?;
+    within(d.slat_width, &format!("{at}/slat_width"), 15.0, 500.0)?;
+    within(d.slat_gap, &format!("{at}/slat_gap"), 0.0, 200.0)?;
+    known(p, &d.supports.material, &format!("{at}/supports/material"))?;
+    within(
+        d.supports.thickness,
+        &format!("{at}/supports/thickness"),
+        3.0,
+        50.0,
+    )?;
+    if let Some(n) = d.supports.lines {
+        within(f64::from(n), &format!("{at}/supports/lines"), 2.0, 20.0)?;
+    }
+    optional(d.clearance, &format!("{at}/clearance"), 0.0, 200.0)?;
+    within(
+        d.internal_radius,
+        &format!("{at}/internal_radius"),
+        0.0,
+        100.0,
+    )?;
+    within(
+        d.limits.span_over,
+        &format!("{at}/limits/span_over"),
+        50.0,
+        1000.0,
+    )?;
+    within(d.limits.knee, &format!("{at}/limits/knee"), 0.5, 50.0)?;
+    for (id, r) in &d.leg_regions {
+        let at = format!("{at}/leg_regions/{}", escape(id));
+        within(r.from, &format!("{at}/from"), 0.0, MAX_LENGTH)?;
+        within(r.to, &format!("{at}/to"), r.from, MAX_LENGTH)?;
+        within(r.floor, &format!("{at}/floor"), -500.0, 2000.0)?;
+    }
+    Ok(())
+}

@@ -1,0 +1,161 @@
+//! Choices of a kind: read, described, and asked for.
+
+use serde::Serialize;
+use serde::de::DeserializeOwned;
+use serde_json::{Map, Value};
+use utoipa::openapi::{RefOr, Schema};
+use utoipa::{PartialSchema, ToSchema};
+
+use super::{Field, FieldValue, Site};
+use crate::input::{escape, from_value};
+use crate::problem::Problem;
+use crate::project::module::Module;
+use crate::units::figure::Writer;
+
+/// The choices of a module, typed.
+///
+/// # Errors
+/// What does not belong there, with its pointer below the module.
+pub fn choices<T: DeserializeOwned>(module: &Module) -> Result<T, Problem> {
+    from_value(Value::Object(module.choices.clone())).map_err(|p| p.under("/choices"))
+}
+
+/// The choices with all that were not made; as they are, if they cannot be read.
+pub fn complete<T: DeserializeOwned + Serialize>(
+    choices: &Map<String, Value>,
+) -> Map<String, Value> {
+    let read = serde_json::from_value::<T>(Value::Object(choices.clone()));
+    match read.and_then(serde_json::to_value) {
+        Ok(Value::Object(map)) => map,
+        _ => choices.clone(),
+    }
+}
+
+/// JSON Schema of a type of choices, complete in itself.
+pub fn schema<T: ToSchema + PartialSchema>() -> Value {
+    let mut parts: Vec<(String, RefOr<Schema>)> = Vec::new();
+    T::schemas(&mut parts);
+    let mut out = serde_json::to_value(T::schema()).unwrap_or_default();
+    let defs: Map<String, Value> = parts
+        .into_iter()
+        .map(|(name, schema)| (name, serde_json::to_value(schema).unwrap_or_default()))
+        .collect();
+    if let Some(object) = out.as_object_mut() {
+        object.insert("$defs".into(), Value::Object(defs));
+    }
+    point_inside(&mut out);
+    out
+}
+
+/// References lead to the definitions beside them.
+fn point_inside(value: &mut Value) {
+    match value {
+        Value::Object(map) => map.values_mut().for_each(point_inside),
+        Value::Array(list) => list.iter_mut().for_each(point_inside),
+        Value::String(s) => {
+            if let Some(name) = s.strip_prefix("#/components/schemas/") {
+                *s = format!("#/$defs/{name}");
+            }
+        }
+        _ => {}
+    }
+}
+
+/// Writes the fields of one module.
+pub struct Form {
+    at: String,
+    choices: Value,
+    w: Writer,
+}
+
+impl Form {
+    /// For the module of the site with these choices.
+    pub fn new(site: &Site, choices: &impl Serialize) -> Form {
+        Form {
+            at: format!("/modules/{}", escape(site.id)),
+            choices: serde_json::to_value(choices).unwrap_or_default(),
+            w: site.w,
+        }
+    }
+
+    fn field(&self, pointer: String, label: &str, value: FieldValue) -> Field {
+        Field {
+            pointer,
+            label: label.into(),
+            value,
+            empty: None,
+            why: String::new(),
+        }
+    }
+
+    fn path(&self, path: &str) -> String {
+        format!("{}/choices/{path}", self.at)
+    }
+
+    /// A length anywhere in the document.
+    pub fn at(&self, pointer: String, label: &str, now: Option<f64>) -> Field {
+        let now = now.map(|mm| self.w.figure(mm));
+        self.field(pointer, label, FieldValue::Length { now })
+    }
+
+    /// A length of the choices.
+    pub fn length(&self, path: &str, label: &str, now: Option<f64>) -> Field {
+        self.at(self.path(path), label, now)
+    }
+
+    /// A length of the place.
+    pub fn place(&self, path: &str, label: &str, now: f64) -> Field {
+        self.at(format!("{}/place/{path}", self.at), label, Some(now))
+    }
+
+    /// A whole number.
+    pub fn count(&self, path: &str, label: &str, now: Option<u32>) -> Field {
+        self.field(self.path(path), label, FieldValue::Count { now })
+    }
+
+    /// A material.
+    pub fn material(&self, path: &str, label: &str, now: &str) -> Field {
+        let now = now.to_string();
+        self.field(self.path(path), label, FieldValue::Material { now })
+    }
+
+    /// One of several: value and words.
+    pub fn choice(&self, path: &str, label: &str, options: &[(&str, &str)]) -> Field {
+        let now = self.choices.pointer(&format!("/{path}"));
+        let now = now.and_then(Value::as_str).unwrap_or("");
+        self.one_of(self.path(path), label, now, options)
+    }
+
+    /// The same anywhere in the document.
+    pub fn one_of(&self, at: String, label: &str, now: &str, options: &[(&str, &str)]) -> Field {
+        let options = options.iter().map(|(v, w)| ((*v).into(), (*w).into()));
+        let value = FieldValue::Choice {
+            now: now.into(),
+            options: options.collect(),
+        };
+        self.field(at, label, value)
+    }
+
+    /// Across the bay, the ways a kind allows.
+    pub fn across(&self, module: &Module, options: &[(&str, &str)]) -> Field {
+        let now = serde_json::to_value(module.place.across).unwrap_or_default();
+        let at = format!("{}/place/across", self.at);
+        self.one_of(at, "Stands", now.as_str().unwrap_or(""), options)
+    }
+}
+
+impl Field {
+    /// With what an empty field means.
+    #[must_use]
+    pub fn empty(mut self, words: &str) -> Field {
+        self.empty = Some(words.into());
+        self
+    }
+
+    /// With what it decides or what is allowed.
+    #[must_use]
+    pub fn why(mut self, words: &str) -> Field {
+        self.why = words.into();
+        self
+    }
+}

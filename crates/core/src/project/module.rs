@@ -1,0 +1,111 @@
+//! A piece of furniture in the document: what kind it is, where it goes, and the choices of its kind.
+
+use serde::{Deserialize, Serialize};
+use serde_json::{Map, Value};
+use utoipa::ToSchema;
+
+use super::survey::Side;
+
+/// Finish on a face where nothing else is said, mm.
+pub const FINISH: f64 = 0.2;
+
+/// A piece of furniture. What the choices may be is known to its kind (`furniture`), not to the document.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Module {
+    /// Its kind, for example `deck`.
+    pub kind: String,
+    /// What it is called; its kind, if nothing.
+    #[serde(default)]
+    pub name: String,
+    /// Where it goes.
+    #[serde(default)]
+    pub place: ModulePlace,
+    /// Thickness of finish on one face or edge, mm.
+    #[serde(default = "finish")]
+    pub finish: f64,
+    /// Anything worth noting.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub notes: String,
+    /// The choices of its kind.
+    #[serde(default)]
+    #[schema(value_type = std::collections::HashMap<String, Value>)]
+    pub choices: Map<String, Value>,
+}
+
+fn finish() -> f64 {
+    FINISH
+}
+
+/// Where a module goes, by relation: when the survey changes, it moves along.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields, default)]
+pub struct ModulePlace {
+    /// Forward of the rear threshold, mm.
+    pub along: f64,
+    /// Across the bay.
+    pub across: Across,
+    /// Off what it stands against or beside, mm.
+    pub gap: f64,
+    /// Over what it stands on, mm.
+    pub up: f64,
+}
+
+/// Across the bay.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Across {
+    /// From wall to wall.
+    #[default]
+    WallToWall,
+    /// Against the left wall.
+    LeftWall,
+    /// Against the right wall.
+    RightWall,
+    /// On the centre line.
+    Centred,
+}
+
+impl Across {
+    /// The wall against which it stands, if it is one.
+    pub fn side(self) -> Option<Side> {
+        match self {
+            Across::LeftWall => Some(Side::Left),
+            Across::RightWall => Some(Side::Right),
+            Across::WallToWall | Across::Centred => None,
+        }
+    }
+}
+
+impl Module {
+    /// A module of that kind with nothing chosen.
+    pub fn new(kind: &str) -> Module {
+        Module {
+            kind: kind.into(),
+            name: String::new(),
+            place: ModulePlace::default(),
+            finish: FINISH,
+            notes: String::new(),
+            choices: Map::new(),
+        }
+    }
+
+    /// With these choices; what does not serialise to an object is none.
+    #[must_use]
+    pub fn with(mut self, choices: &impl Serialize) -> Module {
+        self.choices = match serde_json::to_value(choices) {
+            Ok(Value::Object(map)) => map,
+            _ => Map::new(),
+        };
+        self
+    }
+
+    /// What it is called in a sentence.
+    pub fn called(&self) -> String {
+        if self.name.trim().is_empty() {
+            self.kind.replace('_', " ")
+        } else {
+            self.name.clone()
+        }
+    }
+}

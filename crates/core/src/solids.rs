@@ -1,0 +1,214 @@
+//! Boards as solids: do two share space at rest, is a point inside one, where is a body when it has moved.
+
+use crate::boards::BoardView;
+use crate::furniture::built::{Motion, Pose, Vec3};
+use crate::geometry::Point;
+use crate::geometry::region::Region;
+
+/// Touching within this is contact, mm.
+pub const TOUCH: f64 = 0.2;
+
+/// A board at rest with the box round it.
+#[derive(Debug, Clone)]
+pub struct Solid<'a> {
+    /// The board.
+    pub board: &'a BoardView,
+    /// Where it lies.
+    pub pose: Pose,
+    /// The least of its coordinates.
+    pub low: Vec3,
+    /// The greatest.
+    pub high: Vec3,
+}
+
+impl<'a> Solid<'a> {
+    /// In a state.
+    pub fn new(board: &'a BoardView, state: &str) -> Option<Solid<'a>> {
+        let pose = *board.poses.get(state)?;
+        let corners = board.outline.outer.iter();
+        let corners = corners.flat_map(|p| [0.0, board.thickness].map(|t| pose.at(p[0], p[1], t)));
+        let (mut low, mut high) = ([f64::INFINITY; 3], [f64::NEG_INFINITY; 3]);
+        for c in corners {
+            for i in 0..3 {
+                low[i] = low[i].min(c[i]);
+                high[i] = high[i].max(c[i]);
+            }
+        }
+        Some(Solid {
+            board,
+            pose,
+            low,
+            high,
+        })
+    }
+
+    fn near(&self, other: &Solid) -> bool {
+        (0..3).all(|i| self.high[i] > other.low[i] + TOUCH && other.high[i] > self.low[i] + TOUCH)
+    }
+
+    /// The axis to which the board is square, if it is to one.
+    fn axis(&self) -> Option<usize> {
+        (0..3).find(|i| self.pose.w()[*i].abs() > 1.0 - 1e-9)
+    }
+
+    /// The outline in the two coordinates other than `axis`.
+    fn flat(&self, axis: usize) -> Region {
+        let [a, b] = others(axis);
+        let pose = self.pose;
+        let flat = self.board.outline.map(|p| {
+            let at = pose.at(p[0], p[1], 0.0);
+            [at[a], at[b]]
+        });
+        // Seen from the other side the ring runs the other way round.
+        if signed(&flat.outer) < 0.0 {
+            let turned = |ring: &Vec<Point>| ring.iter().rev().copied().collect();
+            return Region {
+                outer: turned(&flat.outer),
+                holes: flat.holes.iter().map(turned).collect(),
+            };
+        }
+        flat
+    }
+
+    /// Do they share space? Boards square to the axes are judged exactly, grooves aside; others by the boxes
+    /// round them.
+    pub fn clashes(&self, other: &Solid) -> bool {
+        if !self.near(other) {
+            return false;
+        }
+        let (Some(a), Some(b)) = (self.axis(), other.axis()) else {
+            return true;
+        };
+        if a == b {
+            let common = self.flat(a).and(&other.flat(a));
+            return common.iter().any(|r| {
+                let (w, h) = r.size();
+                w > TOUCH && h > TOUCH && r.area() > TOUCH * w.max(h)
+            });
+        }
+        // Square to each other they share space where both reach, within the other's thickness, the same
+        // stretch along the third axis.
+        let along = 3 - a - b;
+        let mine = self.stretches(a, b, along, (other.low[b], other.high[b]));
+        let theirs = other.stretches(b, a, along, (self.low[a], self.high[a]));
+        mine.iter().any(|m| {
+            let mut overlap = theirs.iter().map(|t| m.1.min(t.1) - m.0.max(t.0));
+            overlap.any(|o| o > TOUCH)
+        })
+    }
+
+    /// Along `along`, where the board reaches into `range` of the axis `across`.
+    fn stretches(
+        &self,
+        axis: usize,
+        across: usize,
+        along: usize,
+        range: (f64, f64),
+    ) -> Vec<(f64, f64)> {
+        let flat = self.flat(axis);
+        let [first, _] = others(axis);
+        let (lo, hi) = (range.0 + TOUCH / 2.0, range.1 - TOUCH / 2.0);
+        if hi <= lo {
+            return vec![];
+        }
+        const FAR: f64 = 1e6;
+        let band = if across == first {
+            Region::rectangle(lo, -FAR, hi, FAR)
+        } else {
+            Region::rectangle(-FAR, lo, FAR, hi)
+        };
+        let parts = flat.and(&band);
+        parts
+            .iter()
+            .map(|r| {
+                let (x0, y0, x1, y1) = r.bounds();
+                if along == first { (x0, x1) } else { (y0, y1) }
+            })
+            .collect()
+    }
+
+    /// The point lies inside, by more than a touch.
+    pub fn holds(&self, p: Vec3) -> bool {
+        if (0..3).any(|i| p[i] < self.low[i] + TOUCH || p[i] > self.high[i] - TOUCH) {
+            return false;
+        }
+        let d: Vec3 = std::array::from_fn(|i| p[i] - self.pose.origin[i]);
+        let dot = |v: Vec3| (0..3).map(|i| d[i] * v[i]).sum::<f64>();
+        let (a, b, t) = (dot(self.pose.u), dot(self.pose.v), dot(self.pose.w()));
+        let thick = t > TOUCH && t < self.board.thickness - TOUCH;
+        thick && within(&self.board.outline, [a, b])
+    }
+
+    /// Points on it: corners and the middles of long edges, at both faces.
+    pub fn points(&self) -> Vec<Vec3> {
+        /// Edges longer than this are looked at between their ends, mm.
+        const LONG: f64 = 120.0;
+        let ring = &self.board.outline.outer;
+        let mut flat: Vec<Point> = Vec::new();
+        for i in 0..ring.len() {
+            let (a, b) = (ring[i], ring[(i + 1) % ring.len()]);
+            let n = (crate::geometry::distance(a, b) / LONG)
+                .ceil()
+                .clamp(1.0, 12.0) as usize;
+            flat.extend((0..n).map(|k| {
+                let s = k as f64 / n as f64;
+                [a[0] + s * (b[0] - a[0]), a[1] + s * (b[1] - a[1])]
+            }));
+        }
+        let faces = [0.0, self.board.thickness];
+        flat.iter()
+            .flat_map(|p| faces.map(|t| self.pose.at(p[0], p[1], t)))
+            .collect()
+    }
+}
+
+/// Twice the area of a ring, positive counter-clockwise.
+fn signed(ring: &[Point]) -> f64 {
+    let n = ring.len();
+    (0..n)
+        .map(|i| {
+            let (a, b) = (ring[i], ring[(i + 1) % n]);
+            a[0] * b[1] - a[1] * b[0]
+        })
+        .sum()
+}
+
+fn others(axis: usize) -> [usize; 2] {
+    match axis {
+        0 => [1, 2],
+        1 => [0, 2],
+        _ => [0, 1],
+    }
+}
+
+fn within(region: &Region, p: Point) -> bool {
+    let crossed = |ring: &Vec<Point>| {
+        let n = ring.len();
+        let hits = (0..n).filter(|i| {
+            let (a, b) = (ring[*i], ring[(*i + 1) % n]);
+            (a[1] > p[1]) != (b[1] > p[1])
+                && p[0] < a[0] + (b[0] - a[0]) * (p[1] - a[1]) / (b[1] - a[1])
+        });
+        hits.count() % 2 == 1
+    };
+    crossed(&region.outer) && !region.holes.iter().any(crossed)
+}
+
+/// Where a point of a body is after it has moved by `by`: millimetres or degrees.
+pub fn moved(p: Vec3, motion: &Motion, by: f64) -> Vec3 {
+    match motion {
+        Motion::Slide { along, .. } => std::array::from_fn(|i| p[i] + by * along[i]),
+        Motion::Turn { at, about, .. } => {
+            // Rodrigues' formula.
+            let r: Vec3 = std::array::from_fn(|i| p[i] - at[i]);
+            let (s, c) = by.to_radians().sin_cos();
+            let dot: f64 = (0..3).map(|i| about[i] * r[i]).sum();
+            let cross = [
+                about[1] * r[2] - about[2] * r[1],
+                about[2] * r[0] - about[0] * r[2],
+                about[0] * r[1] - about[1] * r[0],
+            ];
+            std::array::from_fn(|i| at[i] + r[i] * c + cross[i] * s + about[i] * dot * (1.0 - c))
+        }
+    }
+}

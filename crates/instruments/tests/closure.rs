@@ -1,0 +1,340 @@
+//! Closure: in vehicles of known shape the boards of all kinds lie inside the true free space, none in another,
+//! and each is in exactly one part. Overlap is judged by another library (`parry3d`), on convex prisms that this
+//! file makes itself.
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
+
+use jigfit_core::boards::BoardView;
+use jigfit_core::furniture::add::suggest;
+use jigfit_core::furniture::built::{Face, Pose};
+use jigfit_core::furniture::{self, KINDS};
+use jigfit_core::geometry::Point;
+use jigfit_core::plan::{Plan, solve};
+use jigfit_core::project::Project;
+use jigfit_core::project::survey::{Instrument, Thoroughness};
+use jigfit_core::survey::model::Model;
+use jigfit_instruments::simulate::{Walk, survey};
+use jigfit_instruments::tape::Errors;
+use jigfit_instruments::vehicle::Vehicle;
+use parry3d_f64::math::{Pose as Still, Vector};
+use parry3d_f64::query::contact;
+use parry3d_f64::shape::ConvexPolyhedron;
+use rand::{Rng, SeedableRng};
+use rstest::rstest;
+
+const ALL: [&str; 9] = [
+    "arrow",
+    "badger",
+    "crate",
+    "heron",
+    "kingfisher",
+    "lapwing",
+    "moth",
+    "otter",
+    "snail",
+];
+/// Boards may touch: deeper than this is an overlap, mm.
+const TOUCH: f64 = 0.2;
+/// What the readings' doubt may put a board into the true wall, mm.
+const DOUBT: f64 = 0.5;
+
+fn vehicle(name: &str) -> Vehicle {
+    let path = format!("{}/vehicles/{name}.json", env!("CARGO_MANIFEST_DIR"));
+    Vehicle::read(serde_json::from_slice(&std::fs::read(path).unwrap()).unwrap()).unwrap()
+}
+
+fn surveyed(v: &Vehicle, seed: u64) -> Project {
+    let walk = Walk {
+        errors: Errors::noise(1.0),
+        blunders: 0,
+        blunder_mm: 0.0,
+        seed,
+        protocol: Thoroughness::Full,
+        instrument: Instrument::Tape,
+        heights: vec![],
+    };
+    survey(v, &walk).project
+}
+
+/// The rings cut into trapezoids by level lines through every corner: each is convex.
+fn trapezoids(rings: &[Vec<Point>]) -> Vec<[Point; 4]> {
+    let mut levels: Vec<f64> = rings.iter().flatten().map(|p| p[1]).collect();
+    levels.sort_by(f64::total_cmp);
+    levels.dedup_by(|a, b| (*a - *b).abs() < 1e-7);
+    let mut out = Vec::new();
+    for w in levels.windows(2) {
+        let middle = (w[0] + w[1]) / 2.0;
+        let mut crossing: Vec<(f64, f64, f64)> = Vec::new();
+        for ring in rings {
+            for i in 0..ring.len() {
+                let (a, b) = (ring[i], ring[(i + 1) % ring.len()]);
+                if (a[1] - middle) * (b[1] - middle) < 0.0 {
+                    let at = |y: f64| a[0] + (b[0] - a[0]) * (y - a[1]) / (b[1] - a[1]);
+                    crossing.push((at(middle), at(w[0]), at(w[1])));
+                }
+            }
+        }
+        crossing.sort_by(|a, b| a.0.total_cmp(&b.0));
+        for pair in crossing.chunks(2) {
+            if let [l, r] = pair
+                && r.0 - l.0 > 1e-6
+            {
+                out.push([[l.1, w[0]], [r.1, w[0]], [r.2, w[1]], [l.2, w[1]]]);
+            }
+        }
+    }
+    out
+}
+
+struct Solid {
+    id: String,
+    low: [f64; 3],
+    high: [f64; 3],
+    pieces: Vec<ConvexPolyhedron>,
+}
+
+fn prism(base: &[Point; 4], t: (f64, f64), pose: &Pose) -> Option<ConvexPolyhedron> {
+    let corners = base
+        .iter()
+        .flat_map(|p| [t.0, t.1].map(|t| pose.at(p[0], p[1], t)));
+    let points: Vec<Vector> = corners.map(|c| Vector::new(c[0], c[1], c[2])).collect();
+    ConvexPolyhedron::from_convex_hull(&points)
+}
+
+fn solid(b: &BoardView) -> Solid {
+    let pose = b.poses["drive"];
+    let mut rings = vec![b.outline.outer.clone()];
+    // Vents are no matter: nothing passes through them.
+    rings.extend(b.outline.holes.iter().filter(|h| h.len() < 12).cloned());
+    let mut pieces = Vec::new();
+    for p in &b.pockets {
+        let left = match p.face {
+            Face::Top => (0.0, b.thickness - p.depth),
+            Face::Bottom => (p.depth, b.thickness),
+        };
+        let cut = trapezoids(std::slice::from_ref(&p.outline.outer));
+        pieces.extend(cut.iter().filter_map(|t| prism(t, left, &pose)));
+        rings.push(p.outline.outer.clone());
+    }
+    let whole = trapezoids(&rings);
+    pieces.extend(
+        whole
+            .iter()
+            .filter_map(|t| prism(t, (0.0, b.thickness), &pose)),
+    );
+    let corners = b
+        .outline
+        .outer
+        .iter()
+        .flat_map(|p| [0.0, b.thickness].map(|t| pose.at(p[0], p[1], t)));
+    let corners: Vec<[f64; 3]> = corners.collect();
+    let least = |i: usize| corners.iter().map(|c| c[i]).fold(f64::INFINITY, f64::min);
+    let most = |i: usize| {
+        corners
+            .iter()
+            .map(|c| c[i])
+            .fold(f64::NEG_INFINITY, f64::max)
+    };
+    Solid {
+        id: b.id.clone(),
+        low: std::array::from_fn(least),
+        high: std::array::from_fn(most),
+        pieces,
+    }
+}
+
+/// How deep two boards are in each other.
+fn depth(a: &Solid, b: &Solid) -> f64 {
+    let apart = (0..3).any(|i| a.high[i] < b.low[i] + TOUCH || b.high[i] < a.low[i] + TOUCH);
+    if apart {
+        return 0.0;
+    }
+    let mut deepest: f64 = 0.0;
+    for p in &a.pieces {
+        for q in &b.pieces {
+            let still = Still::IDENTITY;
+            if let Ok(Some(c)) = contact(&still, p, &still, q, 0.0) {
+                deepest = deepest.max(-c.dist);
+            }
+        }
+    }
+    deepest
+}
+
+fn no_overlap(plan: &Plan, what: &str) {
+    let solids: Vec<Solid> = plan.boards.iter().map(solid).collect();
+    for (i, a) in solids.iter().enumerate() {
+        for b in &solids[i + 1..] {
+            let d = depth(a, b);
+            assert!(d <= TOUCH, "{what}: {} is {d:.2} mm in {}", a.id, b.id);
+        }
+    }
+}
+
+/// Corners and points along the edges, at both faces, lie in the true free space.
+fn inside(v: &Vehicle, plan: &Plan, what: &str) {
+    for b in &plan.boards {
+        let pose = b.poses["drive"];
+        let n = b.outline.outer.len();
+        for i in 0..n {
+            let (p, q) = (b.outline.outer[i], b.outline.outer[(i + 1) % n]);
+            for k in 0..4 {
+                let s = f64::from(k) / 4.0;
+                let at = [p[0] + s * (q[0] - p[0]), p[1] + s * (q[1] - p[1])];
+                for t in [0.0, b.thickness] {
+                    let [x, y, z] = pose.at(at[0], at[1], t);
+                    assert!(z > -0.6, "{what}: {} is {z:.2} below the floor", b.id);
+                    if let Some(roof) = v.roof(x, y) {
+                        assert!(z < roof + DOUBT, "{what}: {} goes through the roof", b.id);
+                    }
+                    let free = v.free(z.max(0.3));
+                    let off = |r: &jigfit_core::geometry::region::Region| {
+                        let ring = &r.outer;
+                        let n = ring.len();
+                        let near = (0..n).map(|i| {
+                            jigfit_core::geometry::distance_to_segment(
+                                [x, y],
+                                ring[i],
+                                ring[(i + 1) % n],
+                            )
+                        });
+                        let near = near.fold(f64::INFINITY, f64::min);
+                        let crosses = (0..n).filter(|i| {
+                            let (a, b) = (ring[*i], ring[(*i + 1) % n]);
+                            (a[1] > y) != (b[1] > y)
+                                && x < a[0] + (b[0] - a[0]) * (y - a[1]) / (b[1] - a[1])
+                        });
+                        if crosses.count() % 2 == 1 {
+                            -near
+                        } else {
+                            near
+                        }
+                    };
+                    let out = free.iter().map(off).fold(f64::INFINITY, f64::min);
+                    assert!(
+                        out < DOUBT,
+                        "{what}: {} is {out:.2} mm out at {x:.0} {y:.0} {z:.0}",
+                        b.id
+                    );
+                }
+            }
+        }
+    }
+}
+
+fn each_in_one_part(plan: &Plan, what: &str) {
+    let mut parted: Vec<&String> = plan.parts.iter().flat_map(|p| &p.boards).collect();
+    let mut boards: Vec<&String> = plan.boards.iter().map(|b| &b.id).collect();
+    parted.sort();
+    boards.sort();
+    assert_eq!(parted, boards, "{what}");
+    let mut marks: Vec<&str> = plan.parts.iter().map(|p| p.mark.as_str()).collect();
+    marks.sort_unstable();
+    marks.dedup();
+    assert_eq!(marks.len(), plan.parts.len(), "{what}: a mark twice");
+    let mut ids: Vec<&str> = plan.findings.iter().map(|f| f.id.as_str()).collect();
+    ids.sort_unstable();
+    ids.dedup();
+    assert_eq!(ids.len(), plan.findings.len(), "{what}: a finding twice");
+    let turned = |p: &Pose| {
+        let dot: f64 = (0..3).map(|i| p.u[i] * p.v[i]).sum();
+        let long = |v: [f64; 3]| v.iter().map(|c| c * c).sum::<f64>();
+        dot.abs() < 1e-9 && (long(p.u) - 1.0).abs() < 1e-9 && (long(p.v) - 1.0).abs() < 1e-9
+    };
+    assert!(
+        plan.boards
+            .iter()
+            .flat_map(|b| b.poses.values())
+            .all(turned)
+    );
+}
+
+fn add(project: &mut Project, model: &Model, kind: &str, sets: &[(String, String)]) -> bool {
+    let Ok((id, module)) = suggest(project, model, KINDS, kind, None, sets) else {
+        return false;
+    };
+    project.modules.insert(id, module);
+    // As it would be stored.
+    *project = furniture::read(project.to_json().unwrap()).unwrap();
+    true
+}
+
+/// Two decks, three boxes and two drawers, as they suit, in every vehicle.
+#[rstest]
+fn a_whole_fit_out(
+    #[values(0, 1, 2, 3, 4, 5, 6, 7, 8)] i: usize,
+    #[values(true, false)] deck_first: bool,
+) {
+    let v = vehicle(ALL[i]);
+    let mut p = surveyed(&v, 11);
+    let model = Model::new(&p);
+    let mut kinds = vec!["box_seat", "drawer", "box_seat", "drawer", "box_seat"];
+    if deck_first {
+        kinds.insert(0, "deck");
+    } else {
+        kinds.push("deck");
+    }
+    kinds.push("deck");
+    let added = kinds.iter().filter(|k| add(&mut p, &model, k, &[])).count();
+    assert!(added >= 5, "{}: only {added} of {}", v.name, kinds.len());
+    let plan = solve(&p);
+    let what = format!("{} ({added})", v.name);
+    each_in_one_part(&plan, &what);
+    inside(&v, &plan, &what);
+    no_overlap(&plan, &what);
+    assert!(plan.sheets.iter().all(|s| s.problem.is_none()), "{what}");
+}
+
+/// Random choices of each kind in random vehicles: where it finds a place, its boards close.
+#[rstest]
+fn random_choices_close(#[values("box_seat", "drawer", "deck")] kind: &str) {
+    let vehicles: Vec<(Vehicle, Project, Model)> = ALL
+        .iter()
+        .map(|name| {
+            let v = vehicle(name);
+            let p = surveyed(&v, 3);
+            let model = Model::new(&p);
+            (v, p, model)
+        })
+        .collect();
+    let mut rng = rand_chacha::ChaCha8Rng::seed_from_u64(8);
+    let mut placed = 0;
+    for n in 0..60 {
+        let (v, p, model) = &vehicles[n % vehicles.len()];
+        let mut p = p.clone();
+        let mut of = |list: &[&str]| list[rng.random_range(0..list.len())].to_string();
+        let mut sets: Vec<(String, String)> = Vec::new();
+        match kind {
+            "drawer" => {
+                sets.push(("opens".into(), of(&["rear", "left", "right"])));
+                sets.push(("motion".into(), of(&["side_slides", "strips", "bare"])));
+                sets.push(("joint".into(), of(&["groove_box", "pocket", "rabbet"])));
+                sets.push(("face".into(), of(&["overlay", "inset"])));
+                sets.push(("thickness".into(), of(&["12", "15", "18"])));
+                sets.push(("width".into(), of(&["260", "16 1/2 in", "500"])));
+            }
+            "box_seat" => {
+                sets.push(("thickness".into(), of(&["12", "15", "18"])));
+                sets.push(("dividers".into(), of(&["0", "1", "2"])));
+                sets.push(("hinge".into(), of(&["30", "50", "90"])));
+                sets.push(("across".into(), of(&["left_wall", "right_wall", "centred"])));
+                sets.push(("height".into(), of(&["200", "300", "380"])));
+            }
+            _ => {
+                sets.push(("underside".into(), of(&["180", "250", "320", "410"])));
+                sets.push(("supports.manner".into(), of(&["frames", "legs", "ledgers"])));
+                sets.push(("top".into(), of(&["solid", "slats"])));
+                sets.push(("split".into(), of(&["auto", "lengthwise", "quarters"])));
+            }
+        }
+        if !add(&mut p, model, kind, &sets) {
+            continue;
+        }
+        placed += 1;
+        let plan = solve(&p);
+        let what = format!("{} {sets:?}", v.name);
+        each_in_one_part(&plan, &what);
+        inside(v, &plan, &what);
+        no_overlap(&plan, &what);
+    }
+    assert!(placed >= 40, "{kind}: only {placed} of 60 found a place");
+}

@@ -1,0 +1,83 @@
+//! Kinds of furniture, and what of them would suit a project.
+
+use axum::Json;
+use axum::body::Body;
+use axum::extract::State;
+use jigfit_core::furniture::KINDS;
+use jigfit_core::furniture::add::suggest as suit;
+use jigfit_core::project::module::Module;
+use jigfit_core::survey::model::Model;
+use serde::{Deserialize, Serialize};
+use serde_json::Value;
+use utoipa::ToSchema;
+
+use super::body::{EDIT, read};
+use crate::app::App;
+use crate::extract::Path;
+use crate::problem::{ApiError, Body as ProblemBody};
+
+/// A kind of furniture.
+#[derive(Serialize, ToSchema)]
+pub struct KindView {
+    /// Its name in documents.
+    kind: &'static str,
+    /// What one wants it for.
+    purpose: &'static str,
+    /// JSON Schema of its choices.
+    schema: Value,
+}
+
+/// Every kind of furniture.
+#[utoipa::path(get, path = "/api/kinds", responses((status = 200, body = Vec<KindView>)))]
+pub async fn kinds() -> Json<Vec<KindView>> {
+    let all = KINDS.iter().map(|k| KindView {
+        kind: k.name(),
+        purpose: k.purpose(),
+        schema: k.schema(),
+    });
+    Json(all.collect())
+}
+
+/// What is wanted.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Want {
+    /// Its kind.
+    kind: String,
+    /// Choices as typed: field and value.
+    #[serde(default)]
+    #[schema(value_type = Vec<Vec<String>>)]
+    set: Vec<(String, String)>,
+}
+
+/// A piece of furniture that suits, not stored yet.
+#[derive(Serialize, ToSchema)]
+pub struct Suggestion {
+    /// The identifier it would get.
+    id: String,
+    /// The module.
+    module: Module,
+}
+
+/// A piece of furniture of that kind that suits the vehicle and what is there; nothing is stored.
+#[utoipa::path(
+    post, path = "/api/projects/{id}/suggest", params(("id" = String, Path)), request_body = Want,
+    responses((status = 200, body = Suggestion), (status = 404, body = ProblemBody), (status = 422, body = ProblemBody))
+)]
+pub async fn suggest(
+    State(app): State<App>,
+    Path(id): Path<String>,
+    body: Body,
+) -> Result<Json<Suggestion>, ApiError> {
+    let want: Want = read(body, EDIT).await?;
+    let head = app.with(move |s| s.head(&id)).await?;
+    let found = tokio::task::spawn_blocking(move || {
+        let project = head.project;
+        let model = Model::new(&project);
+        suit(&project, &model, KINDS, &want.kind, None, &want.set)
+    });
+    let (id, module) = found
+        .await
+        .map_err(|e| ApiError::internal(e.to_string()))??;
+    Ok(Json(Suggestion { id, module }))
+}

@@ -1,0 +1,311 @@
+<script setup lang="ts">
+import { computed, ref } from "vue";
+import type { DeckPlan, Shape } from "@/api/types";
+import DimLine from "@/drawing/DimLine.vue";
+import { linePath, regionPath } from "@/drawing/path";
+import { useWidth } from "@/drawing/useWidth";
+import { useProject } from "@/store/project";
+import { useView } from "@/store/view";
+import { say } from "@/units/text";
+
+/** All furniture from above, from the side below it, and from behind beside that, at one scale. */
+const props = defineProps<{ picked: string; deck: DeckPlan | null }>();
+const emit = defineEmits<{ pick: [string] }>();
+const store = useProject();
+const view = useView();
+const box = ref<HTMLElement | null>(null);
+const width = useWidth(box, 740);
+
+const PAD = 18;
+const HEAD = 20;
+const GAP = 26;
+const MOST = 640;
+const narrow = computed(() => width.value < 560);
+const plan = computed(() => store.shown!);
+const survey = computed(() => plan.value.survey);
+const bay = computed(() => survey.value.bays[0]?.region ?? null);
+
+/** How far everything reaches: along, across to either side, up. */
+const reach = computed(() => {
+  const rings = survey.value.bays.flatMap((b) => b.region.outer);
+  const xs = rings.map((p) => p[0]!);
+  const ys = rings.map((p) => p[1]!);
+  const tops = [
+    ...survey.value.roof.map((p) => p[1]!),
+    ...plan.value.views.side.flatMap((s) => s.outline.outer.map((p) => p[1]!)),
+    600,
+  ];
+  return {
+    x: Math.max(...xs, survey.value.length?.value ?? 0, 1),
+    right: Math.min(...ys, 0),
+    left: Math.max(...ys, 0),
+    z: Math.max(...tops),
+  };
+});
+const across = computed(() => reach.value.left - reach.value.right);
+const s = computed(() => {
+  const r = reach.value;
+  const wide = narrow.value ? r.x : r.x + across.value;
+  const high = across.value + r.z;
+  return Math.min(
+    (width.value - 2 * PAD - (narrow.value ? 0 : GAP)) / wide,
+    (MOST - 2 * HEAD - GAP - 2 * PAD) / high,
+  );
+});
+// The three drawings: where each begins on the screen.
+const planTop = HEAD + 8;
+const sideTop = computed(() => planTop + across.value * s.value + GAP + HEAD + 14);
+const sideBase = computed(() => sideTop.value + reach.value.z * s.value);
+const behindLeft = computed(() => (narrow.value ? PAD : PAD + reach.value.x * s.value + GAP));
+const behindBase = computed(() =>
+  narrow.value ? sideBase.value + HEAD + GAP + reach.value.z * s.value : sideBase.value,
+);
+const height = computed(() => behindBase.value + 12);
+const X = (x: number) => PAD + x * s.value;
+const Y = (y: number) => planTop + (reach.value.left - y) * s.value;
+const Z = (z: number) => sideBase.value - z * s.value;
+const B = (y: number) => behindLeft.value + (y + reach.value.left) * s.value;
+const BZ = (z: number) => behindBase.value - z * s.value;
+
+const floor = computed(() => [
+  [0, 0],
+  ...survey.value.floor,
+  [reach.value.x, survey.value.floor.at(-1)?.[1] ?? 0],
+]);
+/** Words on what is seen from above: the mark of each panel, the name of each other piece. */
+const labels = computed(() => {
+  const out: { x: number; y: number; text: string; module: string }[] = [];
+  const seen = new Set<string>();
+  const shapes = [...plan.value.views.above].reverse();
+  for (const shape of shapes) {
+    const panel = shape.role === "panel";
+    const key = panel ? shape.board : shape.module;
+    const deck = plan.value.decks.some((d) => d.id === shape.module);
+    if (seen.has(key) || (deck && !panel)) continue;
+    seen.add(key);
+    const own = panel ? [shape] : shapes.filter((o) => o.module === shape.module);
+    const points = own.flatMap((o) => o.outline.outer);
+    const xs = points.map((p) => p[0]!);
+    const ys = points.map((p) => p[1]!);
+    const module = plan.value.modules.find((m) => m.id === shape.module);
+    out.push({
+      x: X(Math.min(...xs)) + 8,
+      y: Y((Math.min(...ys) + Math.max(...ys)) / 2) + 5,
+      text: panel ? shape.mark : (module?.name ?? ""),
+      module: shape.module,
+    });
+  }
+  return out;
+});
+const spans = computed(() => {
+  const lines = props.deck?.lines ?? [];
+  return lines.slice(1).map((x, i) => [lines[i]!, x] as const);
+});
+const chosen = computed(() => plan.value.ladder?.chosen ?? null);
+const marked = (shape: Shape) =>
+  shape.module === props.picked || view.marked === shape.module || view.marked === shape.board;
+</script>
+
+<template>
+  <div ref="box" class="views">
+    <svg
+      :width="width"
+      :height="height"
+      :viewBox="`0 0 ${width} ${height}`"
+      role="group"
+      aria-label="The furniture from above, from the side and from behind"
+    >
+      <g role="img" aria-label="From above">
+        <text :x="PAD" :y="14" class="head">From above</text>
+        <path v-if="bay" :d="regionPath(bay, X, Y)" class="bay" />
+        <path
+          v-for="t in survey.things"
+          :key="t.id"
+          :d="regionPath(t.plan, X, Y)"
+          class="thing"
+          :class="{ marked: view.marked === t.id }"
+        />
+        <template v-if="view.compared">
+          <path
+            v-for="(o, i) in view.compared.plan.views.above"
+            :key="`was${i}`"
+            :d="regionPath(o.outline, X, Y)"
+            class="was"
+          />
+        </template>
+        <path
+          v-for="o in plan.views.above"
+          :key="o.board"
+          :d="regionPath(o.outline, X, Y)"
+          class="board"
+          :class="[o.role, { marked: marked(o) }]"
+          @click="emit('pick', o.module)"
+        />
+        <template v-if="deck">
+          <path
+            v-for="(f, i) in deck.supports"
+            :key="`s${i}`"
+            :d="regionPath(f, X, Y)"
+            class="under"
+            :class="{ marked: view.marked === 'spans' }"
+          />
+          <DimLine
+            v-for="[a, b] in spans"
+            :key="a"
+            :x1="X(a)"
+            :x2="X(b)"
+            :y1="Y(reach.right) + 16"
+            :y2="Y(reach.right) + 16"
+            :words="say(deck.span, store.system)"
+          />
+        </template>
+        <text
+          v-for="l in labels"
+          :key="l.module + l.text"
+          :x="l.x"
+          :y="l.y"
+          class="label"
+          @click="emit('pick', l.module)"
+        >
+          {{ l.text }}
+        </text>
+      </g>
+      <g role="img" aria-label="From the side">
+        <text :x="PAD" :y="sideTop - 8" class="head">From the side, rear at the left</text>
+        <path :d="linePath(floor, X, Z)" class="shell" />
+        <path v-if="survey.roof.length > 1" :d="linePath(survey.roof, X, Z)" class="shell" />
+        <rect
+          v-for="t in survey.things"
+          :key="t.id"
+          :x="X(t.x[0]!)"
+          :y="Z(t.z[1]!)"
+          :width="Math.max(X(t.x[1]!) - X(t.x[0]!), 0)"
+          :height="Math.max(Z(t.z[0]!) - Z(t.z[1]!), 0)"
+          class="thing"
+        />
+        <path
+          v-for="o in plan.views.side"
+          :key="o.board"
+          :d="regionPath(o.outline, X, Z)"
+          class="board"
+          :class="[o.role, { marked: marked(o) }]"
+          @click="emit('pick', o.module)"
+        />
+        <template v-if="chosen">
+          <line
+            :x1="X(0)"
+            :x2="X(reach.x)"
+            :y1="Z(chosen.sleep_surface.value)"
+            :y2="Z(chosen.sleep_surface.value)"
+            class="mattress"
+          />
+          <line
+            :x1="X(reach.x * 0.5)"
+            :x2="X(reach.x * 0.5)"
+            :y1="Z(chosen.seat.value)"
+            :y2="Z(chosen.seat.value + chosen.headroom.value)"
+            class="need"
+          />
+          <text
+            :x="X(reach.x * 0.5) + 8"
+            :y="Z(chosen.seat.value + chosen.headroom.value / 2)"
+            class="figure"
+          >
+            {{ say(chosen.headroom, store.system) }} from the seat
+          </text>
+        </template>
+      </g>
+      <g role="img" aria-label="From behind">
+        <text :x="behindLeft" :y="narrow ? sideBase + HEAD + 12 : sideTop - 8" class="head">
+          From behind
+        </text>
+        <path v-if="plan.views.section" :d="regionPath(plan.views.section, B, BZ)" class="bay" />
+        <path
+          v-for="o in plan.views.behind"
+          :key="o.board"
+          :d="regionPath(o.outline, B, BZ)"
+          class="board"
+          :class="[o.role, { marked: marked(o) }]"
+          @click="emit('pick', o.module)"
+        />
+      </g>
+    </svg>
+    <div v-if="!narrow" class="beside" :style="{ left: `${behindLeft}px`, top: '0' }">
+      <slot />
+    </div>
+  </div>
+  <slot v-if="narrow" />
+</template>
+
+<style scoped>
+.views {
+  position: relative;
+  overflow: hidden;
+}
+.beside {
+  position: absolute;
+  right: 0;
+}
+svg {
+  display: block;
+  font-family: var(--font);
+  font-size: 13.5px;
+  fill: var(--ink);
+}
+.head {
+  font-weight: 700;
+}
+.bay,
+.shell {
+  fill: var(--paper);
+  stroke: var(--ink);
+  stroke-width: 2;
+}
+.shell {
+  fill: none;
+}
+.thing {
+  fill: var(--void);
+  stroke: var(--hair-strong);
+}
+.was {
+  fill: none;
+  stroke: var(--ink-2);
+  stroke-dasharray: 5 4;
+}
+.board {
+  fill: var(--ply);
+  stroke: var(--ply-edge);
+  stroke-width: 1.2;
+  cursor: pointer;
+}
+.board.marked {
+  stroke: var(--ink);
+  stroke-width: 2;
+}
+.under {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 1.2;
+  stroke-dasharray: 4 3;
+  pointer-events: none;
+}
+.under.marked {
+  stroke: var(--stop);
+}
+.mattress {
+  stroke: var(--ink-2);
+  stroke-dasharray: 2 3;
+}
+.need {
+  stroke: var(--steel);
+  stroke-dasharray: 4 3;
+}
+.label {
+  font-weight: 700;
+  cursor: pointer;
+}
+.figure {
+  font-family: var(--mono);
+}
+</style>
