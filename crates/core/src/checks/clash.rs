@@ -7,6 +7,8 @@ use crate::boards::STATES;
 use crate::project::survey::Side;
 use crate::solids::Solid;
 
+/// So many corners of a board are held against the vehicle.
+const LOOKED_AT: usize = 16;
 /// A board that sticks out by less is a matter of fitting, mm.
 const OUT: f64 = 2.0;
 
@@ -70,7 +72,10 @@ fn between(ctx: &Ctx, solids: &[Solid]) -> Vec<Finding> {
 fn beyond(ctx: &Ctx, solids: &[Solid]) -> Vec<Finding> {
     let mut worst: BTreeMap<&str, (f64, &'static str, &str)> = BTreeMap::new();
     for s in solids {
-        for [x, y, z] in s.points() {
+        // A board is looked at at some of its corners, evenly.
+        let points = s.points();
+        let each = points.len().div_ceil(LOOKED_AT).max(1);
+        for [x, y, z] in points.into_iter().step_by(each) {
             let side = if y >= 0.0 { Side::Left } else { Side::Right };
             let wall = ctx.model.offset(side, x, z).map(|w| y.abs() - w);
             let front = ctx.model.reach(y, z).map(|f| x - f);

@@ -5,6 +5,7 @@ use serde_json::{Map, Value};
 use utoipa::ToSchema;
 
 use super::built::{Board, Body, Built, Claim, Ease, FIXED, Motion, Pose, Room};
+use super::cross::Cross;
 use super::form::{Form, choices, complete, schema};
 use super::free::Free;
 use super::spot::{self, Spot};
@@ -121,7 +122,15 @@ impl Kind for BoxSeatKind {
         let least = [LEAST[0], LEAST[1].max(2.0 * b.hinge), LEAST[2]];
         let sizes = spot::sizes([b.length, b.depth, b.height], least, set);
         let across = [Across::LeftWall, Across::RightWall, Across::Centred];
-        let found = spot::find(site, &free, &sizes, &across, &module.place, &wanted.fixed());
+        let at = (&cross(site, &b, &module), &free);
+        let found = spot::find(
+            site,
+            at,
+            &sizes,
+            &across,
+            &module.place,
+            (&wanted.fixed(), FOLLOW),
+        );
         let (place, [length, depth, height]) = found.ok_or_else(|| {
             Problem::impossible("/place", "There is no free place for a box seat here.")
         })?;
@@ -161,25 +170,29 @@ impl Kind for BoxSeatKind {
 
     fn claim(&self, module: &Module, site: &Site) -> Option<Claim> {
         let b: BoxSeat = choices(module).ok()?;
-        let free = Free::new(site, b.clearance, module.finish);
-        let spot = spot::at(&free, &module.place, [b.length, b.depth, b.height])?;
-        let mut claim = spot.claim();
-        // Its ends follow the wall.
-        let (x0, y0, x1, y1) = claim.plan.bounds();
-        claim.plan = match spot.side {
-            Some(Side::Left) => Region::rectangle(x0, y0, x1, y1 + FOLLOW),
-            Some(Side::Right) => Region::rectangle(x0, y0 - FOLLOW, x1, y1),
-            None => claim.plan,
-        };
-        Some(claim)
+        let cross = cross(site, &b, module);
+        let spot = spot::at(
+            site,
+            &cross,
+            &module.place,
+            [b.length, b.depth, b.height],
+            FOLLOW,
+        )?;
+        Some(spot.claim())
     }
 
     fn work(&self, module: &Module, site: &Site) -> Option<Built> {
         let b: BoxSeat = choices(module).ok()?;
-        let free = Free::new(site, b.clearance, module.finish);
-        let spot = spot::at(&free, &module.place, [b.length, b.depth, b.height])?;
+        let cross = cross(site, &b, module);
+        let spot = spot::at(
+            site,
+            &cross,
+            &module.place,
+            [b.length, b.depth, b.height],
+            FOLLOW,
+        )?;
         Work {
-            free: &free,
+            cross: &cross,
             spot,
             name: module.called(),
             site,
@@ -189,8 +202,13 @@ impl Kind for BoxSeatKind {
     }
 }
 
+fn cross<'a>(site: &'a Site<'a>, b: &BoxSeat, module: &Module) -> Cross<'a> {
+    let middle = module.place.up + b.height / 2.0;
+    Cross::new(site, b.clearance, module.finish, middle)
+}
+
 struct Work<'a> {
-    free: &'a Free<'a>,
+    cross: &'a Cross<'a>,
     spot: Spot,
     name: String,
     site: &'a Site<'a>,
@@ -279,18 +297,15 @@ impl Work<'_> {
         let s = self.out();
         let (_, back) = self.depth();
         let mut wall: Vec<Point> = Vec::new();
-        let mut heights = self.free.heights(z.0 + 0.5, z.1);
-        heights.extend([z.0 + 0.5, z.1]);
-        heights.sort_by(f64::total_cmp);
-        heights.dedup_by(|a, b| (*a - *b).abs() < 0.3);
-        for h in heights {
+        for h in self.cross.heights(z.0 + 0.5, z.1) {
             let reach = if self.spot.side.is_some() {
-                let strip = self.level((x, x + t), (near, self.far()));
-                let piece = self.free.within(&strip, &[h])?;
-                self.least_reach(&piece, (x, x + t))?
+                self.reach((x, x + t), h)?
             } else {
                 back
             };
+            if reach <= near {
+                return None;
+            }
             wall.push([s * reach, h]);
         }
         wall.first_mut()?[1] = z.0;
@@ -307,22 +322,51 @@ impl Work<'_> {
         Some(region)
     }
 
-    /// How far out a piece reaches over its whole thickness.
-    fn least_reach(&self, piece: &Region, x: (f64, f64)) -> Option<f64> {
+    /// How far out it is free over a stretch, but not further than boards follow a wall.
+    fn reach(&self, x: (f64, f64), z: f64) -> Option<f64> {
+        let (right, left) = self.cross.across(x, z)?;
+        let reach = if self.out() > 0.0 { left } else { -right };
+        Some(reach.min(self.far()))
+    }
+
+    /// A level board from `near` out to the wall, cut along it.
+    fn follow(&self, x: (f64, f64), near: f64, z: (f64, f64)) -> Option<Region> {
+        /// The wall is looked at every so often, mm.
+        const EVERY: f64 = 30.0;
         let s = self.out();
-        let at = |x: f64| {
-            let band = Region::rectangle(x - 0.1, -9000.0, x + 0.1, 9000.0);
-            let all = piece.and(&band).into_iter().map(|r| {
-                let (_, y0, _, y1) = r.bounds();
-                (s * y0).max(s * y1)
-            });
-            all.reduce(f64::max)
+        let n = ((x.1 - x.0) / EVERY).ceil().clamp(2.0, 200.0) as usize;
+        let at = |i: usize| x.0 + (x.1 - x.0) * i as f64 / n as f64;
+        let heights = self.cross.heights(z.0 + 0.5, z.1);
+        // Each place counts for the stretches on both its sides: where a well begins, the board ends before it.
+        let cells: Vec<f64> = (0..n)
+            .map(|i| {
+                let mut all = heights.iter().map(|z| self.reach((at(i), at(i + 1)), *z));
+                all.try_fold(f64::INFINITY, |least, r| Some(least.min(r?)))
+            })
+            .collect::<Option<_>>()?;
+        let edge = |i: usize| {
+            let before = cells[i.saturating_sub(1)];
+            let after = cells[i.min(n - 1)];
+            before.min(after)
         };
-        let inner = [x.0 + 0.2, (x.0 + x.1) / 2.0, x.1 - 0.2];
-        inner
+        if (0..=n).any(|i| edge(i) <= near + 1.0) {
+            return None;
+        }
+        let mut outer: Vec<Point> = vec![[x.1, s * near], [x.0, s * near]];
+        outer.extend((0..=n).map(|i| [at(i), s * edge(i)]));
+        if s > 0.0 {
+            outer.reverse();
+        }
+        let region = Region {
+            outer,
+            holes: vec![],
+        };
+        region.check("").ok()?;
+        let simple = region.simplified(PENCIL);
+        simple
+            .and(&region)
             .into_iter()
-            .map(at)
-            .try_fold(f64::INFINITY, |least, r| Some(least.min(r?)))
+            .max_by(|a, b| a.area().total_cmp(&b.area()))
     }
 
     fn built(&self) -> Option<Built> {
@@ -379,12 +423,12 @@ impl Work<'_> {
             ));
         }
         // The bottom between ends and front, cut to the wall.
-        let behind = if follows { self.far() } else { back - t };
-        let plan = self.level((x0 + t, x1 - t), (near + t, behind));
-        let bottom = self
-            .free
-            .within(&plan, &self.free.heights(z0 + 0.5, z0 + t))?;
-        let bottom = self.reached(&bottom, near + t)?;
+        let inner = (x0 + t, x1 - t);
+        let bottom = if follows {
+            self.follow(inner, near + t, (z0, z0 + t))?
+        } else {
+            self.level(inner, (near + t, back - t))
+        };
         boards.push(self.board(
             ("bottom".into(), "bottom", "bottom".into()),
             Pose::level(z0),
@@ -408,12 +452,11 @@ impl Work<'_> {
         }
         // The strip at the wall on which the lid hangs, and the lid.
         let hinge = back - b.hinge;
-        let plan = self.level(
-            (x0, x1),
-            (hinge + GAP, if follows { self.far() } else { back }),
-        );
-        let strip = self.free.within(&plan, &self.free.heights(top, z1));
-        let strip = strip.and_then(|r| self.reached(&r, hinge + GAP));
+        let strip = if follows {
+            self.follow((x0, x1), hinge + GAP, (top, z1))
+        } else {
+            Some(self.level((x0, x1), (hinge + GAP, back)))
+        };
         let strip = strip.filter(|r| r.size().1 >= NARROW);
         let edge = if let Some(strip) = strip {
             boards.push(self.board(
@@ -503,20 +546,5 @@ impl Work<'_> {
             });
         }
         out
-    }
-
-    /// The piece of a board that begins at its inner edge, its curve in straight cuts.
-    fn reached(&self, piece: &Region, near: f64) -> Option<Region> {
-        let s = self.out();
-        let touches = piece.outer.iter().any(|p| (s * p[1] - near).abs() < 0.5);
-        if !touches {
-            return None;
-        }
-        let simple = piece.simplified(PENCIL);
-        // Straight cuts may pass a bulge of the free space by the pencil's width: they stay inside it.
-        simple
-            .and(piece)
-            .into_iter()
-            .max_by(|a, b| a.area().total_cmp(&b.area()))
     }
 }

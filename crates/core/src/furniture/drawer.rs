@@ -7,6 +7,7 @@ use utoipa::ToSchema;
 use super::built::{
     Board, Body, Built, Claim, Ease, FIXED, Face as BoardFace, Motion, Pocket, Pose, Room,
 };
+use super::cross::Cross;
 use super::form::{Form, choices, complete, schema};
 use super::free::Free;
 use super::kit::drawer_box::{BottomJoint, Face, FaceKind, Making, Run};
@@ -212,7 +213,14 @@ impl Kind for DrawerKind {
         };
         let sizes = spot::sizes(d.size(), least, set);
         let fixed = wanted.fixed();
-        let found = spot::find(site, &free, &sizes, &across, &module.place, &fixed);
+        let found = spot::find(
+            site,
+            (&cross(site, &d, &module), &free),
+            &sizes,
+            &across,
+            &module.place,
+            (&fixed, 0.0),
+        );
         let (place, size) = found.ok_or_else(|| {
             Problem::impossible("/place", "There is no free place for a drawer here.")
         })?;
@@ -286,14 +294,13 @@ impl Kind for DrawerKind {
 
     fn claim(&self, module: &Module, site: &Site) -> Option<Claim> {
         let d: Drawer = choices(module).ok()?;
-        let free = Free::new(site, d.clearance, module.finish);
-        Some(spot::at(&free, &module.place, d.size())?.claim())
+        let cross = cross(site, &d, module);
+        Some(spot::at(site, &cross, &module.place, d.size(), 0.0)?.claim())
     }
 
     fn work(&self, module: &Module, site: &Site) -> Option<Built> {
         let d: Drawer = choices(module).ok()?;
-        let free = Free::new(site, d.clearance, module.finish);
-        let spot = spot::at(&free, &module.place, d.size())?;
+        let spot = spot::at(site, &cross(site, &d, module), &module.place, d.size(), 0.0)?;
         Some(
             Work {
                 frame: Frame::new(&spot, d.opens),
@@ -305,6 +312,11 @@ impl Kind for DrawerKind {
             .built(),
         )
     }
+}
+
+fn cross<'a>(site: &'a Site<'a>, d: &Drawer, module: &Module) -> Cross<'a> {
+    let middle = module.place.up + d.height / 2.0;
+    Cross::new(site, d.clearance, module.finish, middle)
 }
 
 /// The drawer's own directions: x into its depth from the front, y to the left of that, z up.

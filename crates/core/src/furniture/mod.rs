@@ -4,6 +4,7 @@
 pub mod add;
 mod box_seat;
 pub mod built;
+pub mod cross;
 pub mod deck;
 mod drawer;
 pub mod form;

@@ -2,6 +2,7 @@
 
 use super::Site;
 use super::built::Claim;
+use super::cross::Cross;
 use super::free::Free;
 use crate::geometry::region::Region;
 use crate::project::module::{Across, ModulePlace};
@@ -25,6 +26,8 @@ pub struct Spot {
     pub z: (f64, f64),
     /// The wall against which it stands.
     pub side: Option<Side>,
+    /// Boards follow the wall so far behind the straight line, mm.
+    pub follow: f64,
 }
 
 impl Spot {
@@ -35,9 +38,19 @@ impl Spot {
 
     /// Its claim.
     pub fn claim(&self) -> Claim {
-        let (a, b) = (BESIDE / 2.0, BESIDE / 2.0);
+        let by = BESIDE / 2.0;
+        let (right, left) = match self.side {
+            Some(Side::Left) => (by, self.follow.max(by)),
+            Some(Side::Right) => (self.follow.max(by), by),
+            None => (by, by),
+        };
         Claim {
-            plan: Region::rectangle(self.x.0 - a, self.y.0 - a, self.x.1 + b, self.y.1 + b),
+            plan: Region::rectangle(
+                self.x.0 - by,
+                self.y.0 - right,
+                self.x.1 + by,
+                self.y.1 + left,
+            ),
             z: self.z,
         }
     }
@@ -45,10 +58,16 @@ impl Spot {
 
 /// The box of `size` (along, across, up) at a place: against its wall as far out as it goes without
 /// meeting it anywhere, its foot on the highest floor below it.
-pub fn at(free: &Free, place: &ModulePlace, size: [f64; 3]) -> Option<Spot> {
+pub fn at(
+    site: &Site,
+    cross: &Cross,
+    place: &ModulePlace,
+    size: [f64; 3],
+    follow: f64,
+) -> Option<Spot> {
     let [length, depth, height] = size;
     let x = (place.along, place.along + length);
-    let level = |z0: f64| free.heights(z0 + 0.5, z0 + height);
+    let level = |z0: f64| cross.heights(z0 + 0.5, z0 + height);
     let side = place.across.side();
     let y = match side {
         None => (-depth / 2.0, depth / 2.0),
@@ -56,7 +75,7 @@ pub fn at(free: &Free, place: &ModulePlace, size: [f64; 3]) -> Option<Spot> {
             let heights = level(place.up);
             let reach = heights
                 .iter()
-                .map(|z| outermost(free, side, x, *z))
+                .map(|z| outermost(cross, side, x, *z))
                 .collect::<Option<Vec<f64>>>()?;
             let face = reach.into_iter().fold(f64::INFINITY, f64::min) - place.gap;
             match side {
@@ -66,34 +85,39 @@ pub fn at(free: &Free, place: &ModulePlace, size: [f64; 3]) -> Option<Spot> {
         }
     };
     let plan = Region::rectangle(x.0, y.0, x.1, y.1);
-    let floor = free.floor(&plan) + place.up;
+    let floor = floor(site, &plan) + place.up;
     Some(Spot {
         x,
         y,
         z: (floor, floor + height),
         side,
+        follow,
     })
 }
 
 /// How far out from the centre line it is free over a stretch, mm.
-fn outermost(free: &Free, side: Side, x: (f64, f64), z: f64) -> Option<f64> {
-    const FAR: f64 = 5000.0;
-    let pieces = free.at(z);
-    // A thin band right at both ends and between: the least reach counts.
-    let n = ((x.1 - x.0) / 60.0).ceil().clamp(1.0, 60.0) as usize;
-    (0..=n)
+fn outermost(cross: &Cross, side: Side, x: (f64, f64), z: f64) -> Option<f64> {
+    /// The stretch is looked at every so often, mm.
+    const EVERY: f64 = 60.0;
+    let n = ((x.1 - x.0) / EVERY).ceil().clamp(1.0, 60.0) as usize;
+    (0..n)
         .map(|i| {
-            let at = x.0 + (x.1 - x.0) * i as f64 / n as f64;
-            let at = at.clamp(x.0 + 0.2, (x.1 - 0.2).max(x.0 + 0.2));
-            let band = Region::rectangle(at - 0.1, -FAR, at + 0.1, FAR);
-            let here = pieces.iter().flat_map(|r| r.and(&band));
-            here.map(|r| {
-                let (_, y0, _, y1) = r.bounds();
-                if side == Side::Left { y1 } else { -y0 }
-            })
-            .reduce(f64::max)
+            let at = |k: usize| x.0 + (x.1 - x.0) * k as f64 / n as f64;
+            let (right, left) = cross.across((at(i), at(i + 1)), z)?;
+            Some(if side == Side::Left { left } else { -right })
         })
         .try_fold(f64::INFINITY, |least, reach| Some(least.min(reach?)))
+}
+
+/// Height of the floor under a rectangle: its highest place.
+fn floor(site: &Site, plan: &Region) -> f64 {
+    let (x0, y0, x1, y1) = plan.bounds();
+    let xs = [x0, (x0 + x1) / 2.0, x1];
+    let ys = [y0, (y0 + y1) / 2.0, y1];
+    let all = xs
+        .iter()
+        .flat_map(|x| ys.map(|y| site.model.floor_at(*x, y)));
+    all.fold(f64::NEG_INFINITY, f64::max)
 }
 
 /// The box lies wholly in free space and in nobody's claim.
@@ -114,11 +138,11 @@ pub struct Fixed {
 /// The first free place for one of these sizes, the first size first.
 pub fn find(
     site: &Site,
-    free: &Free,
+    (cross, free): (&Cross, &Free),
     sizes: &[[f64; 3]],
     across: &[Across],
     place: &ModulePlace,
-    fixed: &Fixed,
+    (fixed, follow): (&Fixed, f64),
 ) -> Option<(ModulePlace, [f64; 3])> {
     let longest = site.model.length(0.0)?;
     let across: Vec<Across> = match fixed.across {
@@ -143,7 +167,7 @@ pub fn find(
                     across: *a,
                     ..place.clone()
                 };
-                let Some(spot) = at(free, &place, *size) else {
+                let Some(spot) = at(site, cross, &place, *size, follow) else {
                     continue;
                 };
                 if is_free(site, free, &spot) {

@@ -5,13 +5,13 @@
 use super::outline::{Bounds, free_panel};
 use crate::geometry::inset::EdgeClearance;
 use crate::geometry::region::Region;
-use crate::survey::model::{Model, Obstacle};
+use crate::survey::model::Model;
 
 /// How many local standard deviations edges lean to the small side (a choice: with it about one
 /// edge in four is on the big side of the true line, one in three hundred by two deviations more).
 pub const LEAN: f64 = 0.7;
 /// Below this a thing's foot is the floor, mm.
-const FOOT: f64 = 1.0;
+pub const FOOT: f64 = 1.0;
 /// A thing whose top is this many standard deviations below the panel is still in its way.
 pub const TOP: f64 = 2.0;
 
@@ -30,17 +30,15 @@ pub struct Filled {
 
 /// Fills the bay at `height` with `clearance` all round. `None` while the bay is not known.
 pub fn fill(model: &Model, height: f64, clearance: f64) -> Option<Filled> {
-    fill_round(model, height, clearance, &|sd| LEAN * sd, &|_| true)
+    fill_with(model, height, clearance, &|sd| LEAN * sd)
 }
 
-/// The same round those things only that are `in_the_way`, edges held off their walls by what their own doubt
-/// asks for beside the clearance.
-pub fn fill_round(
+/// The same, edges held off their walls by what their own doubt asks for beside the clearance.
+pub fn fill_with(
     model: &Model,
     height: f64,
     clearance: f64,
     held_off: &dyn Fn(f64) -> f64,
-    in_the_way: &dyn Fn(&Obstacle) -> bool,
 ) -> Option<Filled> {
     let bay = model.bay_held_off(height, Some(held_off))?;
     let mut sd_max = bay.sd;
@@ -49,7 +47,7 @@ pub fn fill_round(
         clearance,
         ..Bounds::default()
     };
-    for o in model.things().filter(|o| in_the_way(o)) {
+    for o in model.things() {
         // What stands on the floor stands in its dips too.
         if o.z.0 > height.max(FOOT) || o.z.1 + TOP * o.sd < height {
             continue;

@@ -17,13 +17,12 @@ pub use kind::DeckKind;
 
 use crate::furniture::Site;
 use crate::furniture::built::Board;
-use crate::furniture::free::Free;
 use crate::geometry::inset::EdgeClearance;
 use crate::geometry::region::Region;
 use crate::mechanics::material::Grain;
 use crate::project::deck::{Deck, Split};
 use crate::project::stock::usable;
-use crate::project::survey::{Cover, REAR};
+use crate::project::survey::{Cover, REAR, Side};
 use crate::survey::model::{Bay, Obstacle};
 use crate::template::fill::{LEAN, TOP};
 use crate::template::outline::{Bounds, free_panel};
@@ -270,30 +269,23 @@ fn stand(site: &Site, deck: &Deck, whole: &[Region], clearance: f64) -> (f64, f6
     /// The front is looked at over this share of the width.
     const SHARE: f64 = 0.6;
     let (x0, y0, x1, y1) = joint::bounds(whole);
-    let free = Free::new(site, Some(clearance), deck.finish).standing();
+    let free = supports::cross(site, deck, clearance);
     let under = deck.underside.unwrap_or(0.0);
-    let band = Region::rectangle(x0, SHARE * y0, x1, SHARE * y1);
-    let reach = |z: f64| {
-        let here = free
-            .at(z)
-            .iter()
-            .flat_map(|r| r.and(&band))
-            .collect::<Vec<_>>();
-        // The front edge over the band: its least forward corner at both sides and in the middle.
-        let at = |y: f64| {
-            let line = Region::rectangle(x0, y - 0.1, x1, y + 0.1);
-            let cut = here.iter().flat_map(|r| r.and(&line));
-            cut.map(|r| r.bounds().2).reduce(f64::max)
-        };
-        let ys = [-1.0, -0.5, 0.0, 0.5, 1.0].map(|k| {
-            let half = if k < 0.0 { -y0 } else { y1 };
-            at(k * (SHARE * half - 0.2))
-        });
-        // Low in a hull there is nothing that far out.
-        ys.into_iter().flatten().fold(f64::INFINITY, f64::min)
-    };
     let floor = site.model.floor(x1);
     let heights = free.heights(floor + 0.5, under - 0.3);
+    let reach = |z: f64| {
+        let ys = [-1.0, -0.5, 0.0, 0.5, 1.0].map(|k| {
+            let half = if k < 0.0 { -y0 } else { y1 };
+            k * SHARE * half
+        });
+        // Low in a hull there is nothing that far out.
+        let inside = ys.into_iter().filter(|y| {
+            let side = if *y < 0.0 { Side::Right } else { Side::Left };
+            free.wall(side, x1 - 40.0, z).is_some_and(|w| w > y.abs())
+        });
+        let all = inside.chain([0.0]).filter_map(|y| free.front(y, z));
+        all.fold(f64::INFINITY, f64::min)
+    };
     let least = heights.into_iter().map(reach).fold(x1, f64::min);
     (x0, if x1 - least > MOST { x1 } else { least })
 }

@@ -4,7 +4,7 @@ use super::ground::{Footing, Stand};
 use super::joint::bounds;
 use crate::furniture::Site;
 use crate::furniture::built::{Board, Claim, FIXED, Pose};
-use crate::furniture::free::Free;
+use crate::furniture::cross::Cross;
 use crate::furniture::way::Way;
 use crate::geometry::Point;
 use crate::geometry::region::Region;
@@ -43,12 +43,18 @@ pub struct Support {
 
 struct Job<'a> {
     site: &'a Site<'a>,
-    free: Free<'a>,
+    free: Cross<'a>,
     model: &'a Model,
     deck: &'a Deck,
     whole: &'a [Region],
     clearance: f64,
     w: &'a Writer,
+}
+
+/// What is free for the supports of a deck of that clearance.
+pub fn cross<'a>(site: &'a Site<'a>, deck: &Deck, clearance: f64) -> Cross<'a> {
+    let height = deck.underside.unwrap_or(0.0);
+    Cross::new(site, Some(clearance), deck.finish, height).standing()
 }
 
 /// Builds the supports of `deck` on `lines`.
@@ -61,7 +67,7 @@ pub fn build(
 ) -> Support {
     let job = Job {
         site,
-        free: Free::new(site, Some(clearance), deck.finish).standing(),
+        free: cross(site, deck, clearance),
         model: site.model,
         deck,
         whole,

@@ -1,0 +1,249 @@
+//! How far across the bay is free at a place: the rule of every board, worked out for single lines, which is a
+//! good deal cheaper than a whole plan of the bay (`free`).
+
+use std::cell::{OnceCell, RefCell};
+use std::collections::BTreeMap;
+
+use super::Site;
+use super::deck::CLEAR;
+use crate::project::survey::Side;
+use crate::template::fill::{FOOT, LEAN, TOP};
+
+/// Doubt is looked up in cells of this size, mm: it changes slowly.
+const CELL: f64 = 120.0;
+/// Walls steeper than this to the line across count as so steep.
+const STEEPEST: f64 = 2.5;
+/// The slope of a wall is taken over this, mm.
+const SLOPE: f64 = 20.0;
+/// The share of edges whose doubt the clearance covers; the others keep their own.
+const SHARED: f64 = 0.75;
+
+/// Free stretches across the bay.
+pub struct Cross<'a> {
+    site: &'a Site<'a>,
+    clearance: Option<f64>,
+    finish: f64,
+    stands: bool,
+    /// The height that the furniture is mostly at: its clearance is that of the walls there.
+    height: f64,
+    shared: OnceCell<f64>,
+    near_front: OnceCell<f64>,
+    doubts: RefCell<BTreeMap<(u8, i64, i64), f64>>,
+}
+
+impl<'a> Cross<'a> {
+    /// With the user's clearance, or what the readings at `height` need, and the finish.
+    pub fn new(site: &'a Site<'a>, clearance: Option<f64>, finish: f64, height: f64) -> Cross<'a> {
+        Cross {
+            site,
+            clearance,
+            finish,
+            stands: false,
+            height,
+            shared: OnceCell::new(),
+            near_front: OnceCell::new(),
+            doubts: RefCell::default(),
+        }
+    }
+
+    /// For what stands on humps, steps and folded seats: they are not in its way.
+    #[must_use]
+    pub fn standing(self) -> Cross<'a> {
+        Cross {
+            stands: true,
+            ..self
+        }
+    }
+
+    /// The doubt that most of the walls at the height do not exceed, mm.
+    fn shared(&self) -> f64 {
+        *self.shared.get_or_init(|| {
+            let length = self.site.model.length(self.height).unwrap_or(0.0);
+            let places = (0..=8).map(|i| length * f64::from(i) / 8.0);
+            let mut sds: Vec<f64> = places
+                .flat_map(|x| Side::BOTH.map(|s| self.doubt(s, x, self.height)))
+                .collect();
+            sds.sort_by(f64::total_cmp);
+            let at = ((sds.len() as f64 - 1.0) * SHARED).max(0.0) as usize;
+            sds.get(at).copied().unwrap_or(0.0)
+        })
+    }
+
+    fn clearance(&self) -> f64 {
+        self.clearance
+            .unwrap_or_else(|| CLEAR * self.shared() + self.finish)
+    }
+
+    /// How far an edge of that doubt lies off: clearance and lean; where the doubt is larger than most, its own.
+    fn off(&self, sd: f64) -> f64 {
+        self.clearance() + LEAN * sd + CLEAR * (sd - self.shared()).max(0.0)
+    }
+
+    fn doubt(&self, side: Side, x: f64, z: f64) -> f64 {
+        let cell = |v: f64| (v / CELL).floor() as i64;
+        let key = (side as u8, cell(x), cell(z));
+        if let Some(sd) = self.doubts.borrow().get(&key) {
+            return *sd;
+        }
+        let middle = |c: i64| (c as f64 + 0.5) * CELL;
+        let at = (middle(key.1).max(0.0), middle(key.2).max(0.0));
+        let sd = self.site.model.wall(side, at.0, at.1).map_or(0.0, |w| w.1);
+        self.doubts.borrow_mut().insert(key, sd);
+        sd
+    }
+
+    fn front_doubt(&self, y: f64, z: f64) -> f64 {
+        let cell = |v: f64| (v / CELL).floor() as i64;
+        let key = (2, cell(y), cell(z));
+        if let Some(sd) = self.doubts.borrow().get(&key) {
+            return *sd;
+        }
+        let middle = |c: i64| (c as f64 + 0.5) * CELL;
+        let at = (middle(key.1), middle(key.2).max(0.0));
+        let sd = self.site.model.front(at.0, at.1).map_or(0.0, |f| f.1);
+        self.doubts.borrow_mut().insert(key, sd);
+        sd
+    }
+
+    /// How far a board may come to a wall, from the centre line, mm.
+    pub fn wall(&self, side: Side, x: f64, z: f64) -> Option<f64> {
+        let model = self.site.model;
+        let mm = model.offset(side, x, z)?;
+        let beside = |d: f64| model.offset(side, (x + d).max(0.0), z).unwrap_or(mm);
+        let slope = (beside(SLOPE) - beside(-SLOPE)) / (2.0 * SLOPE);
+        let slant = slope.hypot(1.0).min(STEEPEST);
+        Some(mm - self.off(self.doubt(side, x, z)) * slant)
+    }
+
+    /// How far a board from `x.0` to `x.1` may come to a wall: the narrower of its faces, and over a long
+    /// stretch the places between.
+    fn narrowest(&self, side: Side, x: (f64, f64), z: f64) -> Option<f64> {
+        /// A stretch up to this is taken as straight, mm.
+        const SHORT: f64 = 40.0;
+        let model = self.site.model;
+        let (a, b) = (x.0.max(0.0), x.1.max(0.0));
+        let (p, q) = (model.offset(side, a, z)?, model.offset(side, b, z)?);
+        let slope = if b - a > 5.0 { (q - p) / (b - a) } else { 0.0 };
+        let slant = slope.hypot(1.0).min(STEEPEST);
+        let mut mm = p.min(q);
+        if b - a > SHORT {
+            mm = mm.min(model.offset(side, (a + b) / 2.0, z)?);
+        }
+        Some(mm - self.off(self.doubt(side, (a + b) / 2.0, z)) * slant)
+    }
+
+    /// Behind this no board comes near the front, mm.
+    fn nearest_front(&self) -> f64 {
+        /// A front comes in no further than this between the places that are looked at, mm.
+        const BETWEEN: f64 = 60.0;
+        *self.near_front.get_or_init(|| {
+            let model = self.site.model;
+            let half = |side| model.offset(side, 0.0, self.height).unwrap_or(500.0);
+            let (right, left) = (-half(Side::Right), half(Side::Left));
+            let heights = heights(self.site, 0.5, self.height.max(1.0));
+            let ys = [right, right / 2.0, 0.0, left / 2.0, left];
+            let all = heights
+                .iter()
+                .flat_map(|z| ys.map(|y| model.reach(y, *z)))
+                .flatten();
+            all.fold(f64::INFINITY, f64::min) - BETWEEN - 2.0 * self.clearance()
+        })
+    }
+
+    /// How far forward a board may come, mm.
+    pub fn front(&self, y: f64, z: f64) -> Option<f64> {
+        let model = self.site.model;
+        let mm = model.reach(y, z)?;
+        let beside = |d: f64| model.reach(y + d, z).unwrap_or(mm);
+        let slope = (beside(SLOPE) - beside(-SLOPE)) / (2.0 * SLOPE);
+        let slant = slope.hypot(1.0).min(STEEPEST);
+        Some(mm - self.off(self.front_doubt(y, z)) * slant)
+    }
+
+    /// The stretch that is free over the whole thickness of an upright board from `x.0` to `x.1`: right end and
+    /// left end, the widest there is.
+    pub fn across(&self, x: (f64, f64), z: f64) -> Option<(f64, f64)> {
+        let (mut right, mut left) = (
+            -self.narrowest(Side::Right, x, z)?,
+            self.narrowest(Side::Left, x, z)?,
+        );
+        // Before a front that comes in at its sides, or leans, the board ends sooner.
+        let far = x.1 < self.nearest_front();
+        let ahead = |y: f64| far || self.front(y, z).is_none_or(|f| f >= x.1);
+        if !ahead(0.0) {
+            return None;
+        }
+        for end in [&mut right, &mut left] {
+            if ahead(*end) {
+                continue;
+            }
+            let (mut good, mut bad) = (0.0, *end);
+            for _ in 0..14 {
+                let middle = (good + bad) / 2.0;
+                if ahead(middle) {
+                    good = middle;
+                } else {
+                    bad = middle;
+                }
+            }
+            *end = good;
+        }
+        let mut stretches = vec![(right, left)];
+        for o in self.site.model.things() {
+            let carries = self.stands && o.carries;
+            if carries || o.z.0 > z.max(FOOT) || o.z.1 + TOP * o.sd < z {
+                continue;
+            }
+            let own = self.off(o.sd) + o.extra;
+            let (a, y0, b, y1) = o.between(self.site.model, z, z).bounds();
+            if x.1 <= a - own || x.0 >= b + own {
+                continue;
+            }
+            stretches = stretches
+                .into_iter()
+                .flat_map(|s| [(s.0, s.1.min(y0 - own)), (s.0.max(y1 + own), s.1)])
+                .filter(|s| s.1 > s.0)
+                .collect();
+        }
+        stretches
+            .into_iter()
+            .max_by(|a, b| (a.1 - a.0).total_cmp(&(b.1 - b.0)))
+    }
+
+    /// The heights at which a thing between `low` and `high` is looked at: its ends, and where walls or things
+    /// change between.
+    pub fn heights(&self, low: f64, high: f64) -> Vec<f64> {
+        heights(self.site, low, high)
+    }
+}
+
+/// The heights at which a thing between `low` and `high` is looked at: its ends, and where walls or things change
+/// between.
+pub fn heights(site: &Site, low: f64, high: f64) -> Vec<f64> {
+    /// Between them at least every so often, mm.
+    const EVERY: f64 = 150.0;
+    /// Levels nearer to each other are not both looked at, mm.
+    const APART: f64 = 30.0;
+    /// Heights closer than this are one, mm.
+    const CLOSE: f64 = 0.25;
+    let n = ((high - low) / EVERY).ceil().clamp(1.0, 40.0) as usize;
+    let mut out: Vec<f64> = (0..=n)
+        .map(|i| low + (high - low) * i as f64 / n as f64)
+        .collect();
+    // A scan has a level for every point: an even share of them tells as much.
+    for side in Side::BOTH {
+        let mut last = f64::NEG_INFINITY;
+        for z in site.model.levels(side) {
+            if z - last >= APART {
+                out.push(*z);
+                last = *z;
+            }
+        }
+    }
+    let things = site.model.things();
+    out.extend(things.flat_map(|o| [o.z.0, o.z.1 + TOP * o.sd]));
+    out.retain(|z| *z >= low && *z <= high);
+    out.sort_by(f64::total_cmp);
+    out.dedup_by(|a, b| (*a - *b).abs() < CLOSE);
+    out
+}
