@@ -321,3 +321,108 @@ fn a_header_without_end_is_cut_off() {
     // It ends by the server's hand, not by our patience: that would be an error here.
     slow.read_to_end(&mut rest).unwrap();
 }
+
+/// Kinds, a fit-out added from the command line, and the solids of its plan, in the shapes of the compute
+/// contract.
+#[test]
+fn a_fit_out_from_the_command_line() {
+    let kinds = jigfit(&["kinds"], "");
+    let kinds: Value = serde_json::from_slice(&kinds.stdout).unwrap();
+    let names: Vec<&str> = kinds
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|k| k["kind"].as_str().unwrap())
+        .collect();
+    assert!(
+        ["deck", "box_seat", "drawer"]
+            .iter()
+            .all(|k| names.contains(k))
+    );
+    assert!(kinds[0]["schema"]["properties"].is_object() && kinds[0]["purpose"].is_string());
+    let vehicle = format!(
+        "{}/../instruments/vehicles/moth.json",
+        env!("CARGO_MANIFEST_DIR")
+    );
+    let taken = jigfit(
+        &["survey", "simulate", "--vehicle", &vehicle, "--seed", "5"],
+        "",
+    );
+    let mut file = String::from_utf8(taken.stdout).unwrap();
+    let bare: Value = serde_json::from_str(&file).unwrap();
+    assert_eq!(bare["modules"], json!({}));
+    for args in [
+        vec![
+            "add",
+            "drawer",
+            "-",
+            "--id",
+            "left",
+            "--set",
+            "width=16 1/2 in",
+        ],
+        vec!["add", "box_seat", "-", "--set", "height=300"],
+        vec!["add", "deck", "-"],
+    ] {
+        let out = jigfit(&args, &file);
+        assert!(
+            out.status.success(),
+            "{}",
+            String::from_utf8_lossy(&out.stderr)
+        );
+        file = String::from_utf8(out.stdout).unwrap();
+    }
+    let plan = jigfit(&["plan", "-"], &file);
+    let plan: Value = serde_json::from_slice(&plan.stdout).unwrap();
+    let boards = plan["boards"].as_array().unwrap();
+    let modules: std::collections::BTreeSet<&str> = boards
+        .iter()
+        .map(|b| b["module"].as_str().unwrap())
+        .collect();
+    assert_eq!(
+        modules.into_iter().collect::<Vec<_>>(),
+        ["box_seat", "deck", "left"]
+    );
+    for b in boards {
+        let id = b["id"].as_str().unwrap();
+        assert!(id.starts_with(&format!("{}/", b["module"].as_str().unwrap())));
+        for state in ["drive", "day", "night"] {
+            assert_eq!(b["poses"][state]["origin"].as_array().unwrap().len(), 3);
+        }
+        assert!(b["outline"]["outer"].is_array() && b["pockets"].is_array());
+        assert!(
+            b["thickness"].as_f64().unwrap() > 0.0
+                && b["mark"].is_string()
+                && b["body"].is_string()
+        );
+    }
+    assert!(
+        boards
+            .iter()
+            .any(|b| b["pockets"][0]["depth"].as_f64() > Some(0.0))
+    );
+    assert!(plan["parts"][0]["boards"][0].is_string());
+    assert!(plan["sheets"][0]["nest"]["sheets_used"].as_u64() > Some(0));
+    assert!(
+        plan["findings"]
+            .as_array()
+            .unwrap()
+            .iter()
+            .all(|f| f["check"].is_string() && f["subject"].is_string())
+    );
+    // What cannot be: exit code 2 and the pointer.
+    for (args, pointer) in [
+        (vec!["add", "shelf", "-"], "/kind"),
+        (vec!["add", "drawer", "-", "--id", "left"], "/id"),
+        (
+            vec!["add", "drawer", "-", "--set", "wings=2"],
+            "/choices/wings",
+        ),
+        (vec!["add", "drawer", "-", "--set", "width"], "/set"),
+    ] {
+        let out = jigfit(&args, &file);
+        assert_eq!(out.status.code(), Some(2));
+        let problem: Value = serde_json::from_slice(&out.stderr).unwrap();
+        assert_eq!(problem["pointer"], pointer);
+    }
+}

@@ -492,6 +492,7 @@ impl Work<'_> {
             },
         ));
         boards.push(lid);
+        self.explain(&mut boards, (top - z0, bay));
         let body = Body {
             id: format!("{}/lid", self.site.id),
             name: format!("{}, lid", self.name),
@@ -520,6 +521,47 @@ impl Work<'_> {
             rooms: vec![room; b.dividers as usize + 1],
             deck: None,
         })
+    }
+
+    /// How the sizes came about, by board, and what is done after cutting.
+    fn explain(&self, boards: &mut [Board], (high, bay): (f64, f64)) {
+        let (b, t) = (self.b, self.b.thickness);
+        let length = b.length - 2.0 * t;
+        let inner = [("", "length", b.length), ("-", "two ends", 2.0 * t)];
+        for board in boards {
+            let why = match board.role {
+                "front" => self.why("length", b.length, &[("", "length", b.length)]),
+                "back" | "bottom" => self.why("length", length, &inner),
+                "divider" => self.why(
+                    "height",
+                    high - t,
+                    &[
+                        ("", "height of the seat", b.height),
+                        ("-", "lid", t),
+                        ("-", "bottom", t),
+                    ],
+                ),
+                "strip" => self.why("length", b.length, &[("", "length", b.length)]),
+                _ => self.why(
+                    "height",
+                    high,
+                    &[("", "height of the seat", b.height), ("-", "lid", t)],
+                ),
+            };
+            if board.why.is_empty() {
+                board.why.push(why);
+            }
+            if board.role == "divider" {
+                let w = &self.site.w;
+                board.places.push(format!(
+                    "{} from its neighbour, middle to middle",
+                    w.say(bay)
+                ));
+            }
+            board
+                .then
+                .push("pilot every screw into an edge; dry fit before glue".into());
+        }
     }
 
     /// What may help a lid that meets something.

@@ -454,6 +454,107 @@ impl Work<'_> {
         ]
     }
 
+    /// How the sizes came about, by board, and what is done after cutting.
+    fn explain(&self, boards: &mut [Board]) {
+        let (d, m) = (self.d, &self.making);
+        let (t, s) = (d.thickness, m.sides);
+        let overlay = d.face == FaceKind::Overlay;
+        let before = if overlay { t } else { 0.0 };
+        let ([bw, bh, bd], [iw, _, id]) = (m.outside(), m.inside());
+        let inset = if overlay { 0.0 } else { t };
+        let depth = vec![("", "depth", d.depth), ("-", "face before it", before)];
+        let long = [
+            depth.clone(),
+            vec![
+                ("-", "back of the carcass", t),
+                ("-", "air behind", m.back_gap),
+                ("-", "face in it", inset),
+            ],
+        ]
+        .concat();
+        let up = match m.motion {
+            Run::SideSlides | Run::LockingSlides => {
+                vec![("-", "gaps above and below", 2.0 * m.gap)]
+            }
+            Run::Strips => vec![("-", "strip below it", m.strip), ("-", "gap above", m.gap)],
+            Run::Bare => vec![("-", "gap above", m.gap)],
+        };
+        let high = [
+            vec![
+                ("", "height", d.height),
+                ("-", "top and bottom of the carcass", 2.0 * t),
+            ],
+            up,
+        ]
+        .concat();
+        let under = match m.joint {
+            BottomJoint::Pocket => vec![("-", "bottom under it", m.bottom)],
+            _ => vec![],
+        };
+        for b in boards {
+            let why = match b.id.as_str() {
+                "carcass-bottom" | "carcass-top" => self.why("length", d.depth - before, &depth),
+                "carcass-right" | "carcass-left" => self.why(
+                    "height",
+                    d.height - 2.0 * t,
+                    &[("", "height", d.height), ("-", "top and bottom", 2.0 * t)],
+                ),
+                "carcass-back" => self.why(
+                    "width",
+                    d.width - 2.0 * t,
+                    &[("", "width", d.width), ("-", "two sides", 2.0 * t)],
+                ),
+                "box-right" | "box-left" => self.why("length", bd, &long),
+                "box-back" => self.why(
+                    "height",
+                    m.side_height(),
+                    &[high.clone(), under.clone()].concat(),
+                ),
+                "box-bottom" => match m.joint {
+                    BottomJoint::Pocket => self.why("width", bw, &[("", "width of the box", bw)]),
+                    _ => self.why(
+                        "length",
+                        id + 2.0 * m.groove,
+                        &[("", "inside", id), ("+", "two grooves", 2.0 * m.groove)],
+                    ),
+                },
+                "face" => {
+                    let (w, over) = m
+                        .face_size()
+                        .map_or((0.0, 0.0), |f| (f[0], f[0] - m.opening[0]));
+                    let word = if over >= 0.0 {
+                        ("+", "over the rim, both sides")
+                    } else {
+                        ("-", "gaps, both sides")
+                    };
+                    self.why(
+                        "width",
+                        w,
+                        &[("", "opening", m.opening[0]), (word.0, word.1, over.abs())],
+                    )
+                }
+                _ => self.why(
+                    "length",
+                    iw,
+                    &[("", "width of the box", bw), ("-", "two sides", 2.0 * s)],
+                ),
+            };
+            if b.why.is_empty() {
+                b.why.push(why);
+            }
+            let height = b.id.starts_with("box-") && b.role == "side";
+            if height {
+                b.why.push(self.why(
+                    "height",
+                    bh - if under.is_empty() { 0.0 } else { m.bottom },
+                    &[high.clone(), under.clone()].concat(),
+                ));
+            }
+            b.then
+                .push("ease the edges you will touch; dry fit before glue".into());
+        }
+    }
+
     /// What may help a drawer that meets something: another way to open.
     fn eases(&self) -> Vec<Ease> {
         let others = [
@@ -599,6 +700,7 @@ impl Work<'_> {
             let ft = m.face.map_or(t, |f| f.thickness);
             boards.push(self.board(("face", "face", "face"), ft, Pose::across(0.0), shape));
         }
+        self.explain(&mut boards);
         let travel = if m.motion.slides() {
             bd
         } else {

@@ -12,8 +12,8 @@ use crate::template::fill::{LEAN, fill_with};
 
 /// Heights closer than this are one, mm.
 const CLOSE: f64 = 0.25;
-/// How much of a rectangle may stick out by rounding, mm2.
-const CRUMB: f64 = 1.0;
+/// A rectangle may stick out by so much along a side, mm: less than the doubt differs from place to place.
+const SLIVER: f64 = 0.6;
 
 /// The free space of a site, worked out at each height once.
 pub struct Free<'a> {
@@ -69,6 +69,7 @@ impl<'a> Free<'a> {
     /// A rectangle in plan is free at all these heights.
     pub fn holds(&self, plan: &Region, heights: &[f64]) -> bool {
         let area = plan.area();
+        let sliver = SLIVER * (plan.size().0 + plan.size().1);
         heights.iter().all(|z| {
             let inside = self.at(*z);
             let inside: f64 = inside
@@ -76,7 +77,7 @@ impl<'a> Free<'a> {
                 .flat_map(|r| r.and(plan))
                 .map(|r| r.area())
                 .sum();
-            inside >= area - CRUMB
+            inside >= area - sliver
         })
     }
 }

@@ -13,7 +13,11 @@ const modules = computed(() => store.shown?.modules ?? []);
 const known = computed(() => (store.shown?.survey.bays.length ?? 0) > 0);
 const wanted = ref("");
 const picked = computed(
-  () => modules.value.find((m) => m.id === wanted.value) ?? modules.value[0] ?? null,
+  () =>
+    modules.value.find((m) => m.id === wanted.value) ??
+    modules.value.find((m) => m.kind === "deck") ??
+    modules.value[0] ??
+    null,
 );
 const deck = computed(() => store.shown?.decks.find((d) => d.id === picked.value?.id) ?? null);
 // What a finding shows is picked.

@@ -23,7 +23,6 @@ const MOST = 640;
 const narrow = computed(() => width.value < 560);
 const plan = computed(() => store.shown!);
 const survey = computed(() => plan.value.survey);
-const bay = computed(() => survey.value.bays[0]?.region ?? null);
 
 /** How far everything reaches: along, across to either side, up. */
 const reach = computed(() => {
@@ -102,6 +101,10 @@ const spans = computed(() => {
   return lines.slice(1).map((x, i) => [lines[i]!, x] as const);
 });
 const chosen = computed(() => plan.value.ladder?.chosen ?? null);
+/** What is picked is seen through what lies over it. */
+const hidden = computed(() =>
+  props.deck ? [] : plan.value.views.above.filter((o) => o.module === props.picked),
+);
 const marked = (shape: Shape) =>
   shape.module === props.picked || view.marked === shape.module || view.marked === shape.board;
 </script>
@@ -117,7 +120,13 @@ const marked = (shape: Shape) =>
     >
       <g role="img" aria-label="From above">
         <text :x="PAD" :y="14" class="head">From above</text>
-        <path v-if="bay" :d="regionPath(bay, X, Y)" class="bay" />
+        <path
+          v-for="(b, i) in survey.bays"
+          :key="`bay${i}`"
+          :d="regionPath(b.region, X, Y)"
+          class="bay"
+          :class="{ upper: i > 0 }"
+        />
         <path
           v-for="t in survey.things"
           :key="t.id"
@@ -140,6 +149,12 @@ const marked = (shape: Shape) =>
           class="board"
           :class="[o.role, { marked: marked(o) }]"
           @click="emit('pick', o.module)"
+        />
+        <path
+          v-for="o in hidden"
+          :key="`x${o.board}`"
+          :d="regionPath(o.outline, X, Y)"
+          class="hidden"
         />
         <template v-if="deck">
           <path
@@ -263,6 +278,18 @@ svg {
 }
 .shell {
   fill: none;
+}
+.bay.upper {
+  fill: none;
+  stroke: var(--hair-strong);
+  stroke-width: 1.2;
+}
+.hidden {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 1.5;
+  stroke-dasharray: 5 3;
+  pointer-events: none;
 }
 .thing {
   fill: var(--void);

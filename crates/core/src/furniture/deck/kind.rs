@@ -50,7 +50,14 @@ impl Kind for DeckKind {
     fn defaults(&self, site: &Site, wanted: &Wanted) -> Result<Module, Problem> {
         let mut module = wanted.module(DECK, &Deck::default());
         self.check(site.project, &module)?;
+        let roof = site.model.lowest_roof().map_or(f64::INFINITY, |r| r.mm);
         let fits = |module: &Module| {
+            let under_roof = Deck::of(module)
+                .and_then(|d| Some(d.underside? + d.thickness <= roof))
+                .unwrap_or(false);
+            if !under_roof {
+                return false;
+            }
             let claim = self.claim(module, site);
             claim.is_some_and(|c| site.is_free(&c)) && self.work(module, site).is_some()
         };
@@ -68,7 +75,6 @@ impl Kind for DeckKind {
                 ))
             };
         }
-        let roof = site.model.lowest_roof().map_or(f64::INFINITY, |r| r.mm);
         let surveyed = site.model.highest().unwrap_or(USUAL);
         // The usual height first, then ever further from it, what was surveyed before what was not.
         let mut heights: Vec<f64> = (0..200).map(|i| LOWEST + STEP * f64::from(i)).collect();

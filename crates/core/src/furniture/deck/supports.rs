@@ -284,7 +284,10 @@ impl Job<'_> {
             .claimed(x)
             .map(|c| {
                 let (_, y0, _, y1) = c.plan.bounds();
-                Region::rectangle(y0 - BESIDE, c.z.0, y1 + BESIDE, c.z.1)
+                // A bridge over it lower than a border is no bridge.
+                let low = top - c.z.1 < BORDER;
+                let high = if low { top + 1.0 } else { c.z.1 };
+                Region::rectangle(y0 - BESIDE, c.z.0, y1 + BESIDE, high)
             })
             .collect();
         let mut pieces: Vec<Region> = section

@@ -1,0 +1,292 @@
+//! Kinds of furniture: added, placed, refused; in each other, and what they meet when they move.
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
+
+mod common;
+
+use common::*;
+use jigfit_core::checks::Severity;
+use jigfit_core::furniture::add::suggest;
+use jigfit_core::furniture::{KINDS, read};
+use jigfit_core::plan::solve;
+use jigfit_core::problem::Problem;
+use jigfit_core::project::module::Module;
+use jigfit_core::survey::model::Model;
+use rstest::rstest;
+use serde_json::{Value, json};
+
+/// A box van 2000 long, 1400 wide, roof 1200, without furniture.
+fn bare() -> Value {
+    let mut doc = box_van();
+    doc["modules"] = json!({});
+    doc
+}
+
+fn add(doc: &mut Value, kind: &str, sets: &[(&str, &str)]) -> Result<(String, Module), Problem> {
+    let project = read(doc.clone()).unwrap();
+    let sets: Vec<(String, String)> = sets
+        .iter()
+        .map(|(a, b)| (a.to_string(), b.to_string()))
+        .collect();
+    let (id, module) = suggest(&project, &Model::new(&project), KINDS, kind, None, &sets)?;
+    doc["modules"][&id] = serde_json::to_value(&module).unwrap();
+    Ok((id, module))
+}
+
+#[test]
+fn every_kind_finds_a_place_and_gets_an_identifier() {
+    let mut doc = bare();
+    for (kind, id) in [
+        ("deck", "deck"),
+        ("box_seat", "box_seat"),
+        ("drawer", "drawer"),
+        ("box_seat", "box_seat-2"),
+        ("drawer", "drawer-2"),
+        ("deck", "deck-2"),
+    ] {
+        let (given, module) = add(&mut doc, kind, &[]).unwrap();
+        assert_eq!((given.as_str(), module.kind.as_str()), (id, kind));
+    }
+    let p = plan(&doc);
+    assert_eq!(p.modules.len(), 6);
+    assert!(p.modules.iter().all(|m| m.boards > 0 && !m.form.is_empty()));
+    assert!(p.findings.iter().all(|f| f.check != "clash"));
+    // Two decks: their marks differ.
+    let marks: Vec<&str> = p.parts.iter().map(|p| p.mark.as_str()).collect();
+    assert!(marks.contains(&"D1") && marks.contains(&"2D1"), "{marks:?}");
+}
+
+/// Values are typed as people type them, in the project's own unit: 16 1/2 in = 419.1 mm.
+#[test]
+fn choices_are_set_as_typed() {
+    let mut doc = bare();
+    let sets = [
+        ("width", "16 1/2 in"),
+        ("height", "180"),
+        ("opens", "right"),
+        ("across", "left_wall"),
+        ("along", "30 cm"),
+        ("name", "Eyepieces"),
+    ];
+    let (_, m) = add(&mut doc, "drawer", &sets).unwrap();
+    assert!((m.choices["width"].as_f64().unwrap() - 419.1).abs() < 1e-9);
+    assert_eq!(m.choices["height"], json!(180.0));
+    assert_eq!(m.choices["opens"], "right");
+    assert_eq!((m.place.along, m.name.as_str()), (300.0, "Eyepieces"));
+    let (_, d) = add(
+        &mut doc,
+        "deck",
+        &[
+            ("supports.manner", "legs"),
+            ("underside", "500"),
+            ("supports.lines", "3"),
+        ],
+    )
+    .unwrap();
+    assert_eq!(d.choices["supports"]["manner"], "legs");
+    assert_eq!(d.choices["supports"]["lines"], json!(3));
+}
+
+#[rstest]
+#[case("shelf", &[], "/kind")]
+#[case("drawer", &[("colour", "red")], "/choices/colour")]
+#[case("drawer", &[("width", "wide")], "/choices/width")]
+#[case("drawer", &[("width", "-5")], "/choices/width")]
+#[case("drawer", &[("opens", "up")], "/choices/opens")]
+#[case("drawer", &[("material", "cheese")], "/choices/material")]
+#[case("drawer", &[("height", "1190"), ("width", "1390")], "/place")]
+#[case("box_seat", &[("dividers", "two")], "/choices/dividers")]
+#[case("box_seat", &[("dividers", "10"), ("length", "500")], "/choices/dividers")]
+#[case("box_seat", &[("along", "1990")], "/place")]
+#[case("box_seat", &[("across", "ceiling")], "/place/across")]
+#[case("deck", &[("underside", "1190")], "/choices/underside")]
+#[case("deck", &[("supports", "legs")], "/choices/supports")]
+fn what_cannot_be_is_named(
+    #[case] kind: &str,
+    #[case] sets: &[(&str, &str)],
+    #[case] pointer: &str,
+) {
+    let problem = add(&mut bare(), kind, sets).unwrap_err();
+    assert!(problem.pointer.starts_with(pointer), "{problem}");
+    assert!(!problem.detail.is_empty());
+}
+
+/// Documents with furniture that cannot be are refused at the field.
+#[rstest]
+#[case(json!({"kind": "shelf"}), "/modules/m/kind")]
+#[case(json!({"kind": "drawer", "choices": {"width": 5}}), "/modules/m/choices/width")]
+#[case(json!({"kind": "drawer", "choices": {"width": "wide"}}), "/modules/m/choices/width")]
+#[case(json!({"kind": "drawer", "choices": {"wings": 2}}), "/modules/m/choices/wings")]
+#[case(json!({"kind": "box_seat", "place": {"across": "up"}}), "/modules/m/place/across")]
+#[case(json!({"kind": "box_seat", "place": {"along": -1}}), "/modules/m/place/along")]
+#[case(json!({"kind": "box_seat", "finish": 99}), "/modules/m/finish")]
+#[case(json!({"kind": "box_seat", "wings": 1}), "/modules/m/wings")]
+fn bad_furniture_is_refused_at_its_field(#[case] module: Value, #[case] pointer: &str) {
+    let mut doc = bare();
+    doc["modules"]["m"] = module;
+    assert_eq!(read(doc).unwrap_err().pointer, pointer);
+}
+
+fn seat(height: f64) -> Value {
+    json!({"kind": "box_seat", "place": {"along": 800, "across": "left_wall"},
+        "choices": {"length": 600, "depth": 400, "height": height, "hinge": 50}})
+}
+
+/// By hand: the lid is 400 - 50 = 350 from hinge to edge. Under a deck 20 over it, its edge meets the
+/// underside where sin = 20 / 350: 3.3 degrees. In the open it leans back until its edge, 350 from the hinge,
+/// is at the wall 50 behind: 90 + asin(50 / 350) = 98 degrees.
+#[test]
+fn a_lid_meets_the_deck_or_the_wall() {
+    let mut doc = bare();
+    doc["modules"]["seat"] = seat(400.0);
+    let p = plan(&doc);
+    let open = finding(&p, "moves.seat/lid").unwrap();
+    assert_eq!(open.level, Severity::Fine, "{}", open.sentence);
+    let deg: f64 = degrees(&open.sentence);
+    assert!((97.0..=99.5).contains(&deg), "{}", open.sentence);
+    assert!(open.sentence.contains("left wall"));
+    doc["modules"]["deck"] = json!({"kind": "deck", "choices": {"underside": 420}});
+    let p = plan(&doc);
+    let f = finding(&p, "moves.seat/lid").unwrap();
+    assert_eq!(f.level, Severity::Stop);
+    assert!(
+        (2.0..=4.0).contains(&degrees(&f.sentence)),
+        "{}",
+        f.sentence
+    );
+    assert!(f.sentence.contains("meets the deck"), "{}", f.sentence);
+    assert_eq!(
+        (f.check.as_str(), f.subject.as_str()),
+        ("moves", "seat/lid")
+    );
+    // Its offers make plans again.
+    assert!(!f.offers.is_empty());
+    for offer in &f.offers {
+        let mut other = serde_json::to_value(read(doc.clone()).unwrap()).unwrap();
+        let patch: json_patch::Patch = serde_json::from_value(offer.patch.clone()).unwrap();
+        json_patch::patch(&mut other, &patch).unwrap();
+        assert!(
+            solve(&read(other).unwrap()).boards.len() > 6,
+            "{}",
+            offer.label
+        );
+    }
+}
+
+fn degrees(sentence: &str) -> f64 {
+    let words = sentence.split('°').next().unwrap();
+    words
+        .rsplit(' ')
+        .next()
+        .unwrap()
+        .parse()
+        .unwrap_or(f64::NAN)
+}
+
+/// The roof is at 1200: a lid hinged at 1150 with an edge 350 out meets it where sin = 50 / 350 or so.
+#[test]
+fn a_lid_meets_the_roof() {
+    let mut doc = bare();
+    doc["modules"]["seat"] = seat(1150.0);
+    let p = plan(&doc);
+    let f = finding(&p, "moves.seat/lid").unwrap();
+    assert!(f.sentence.contains("the roof"), "{}", f.sentence);
+    assert!(
+        (7.0..=9.0).contains(&degrees(&f.sentence)),
+        "{}",
+        f.sentence
+    );
+}
+
+/// A drawer that opens to the left from the right wall of a van 1400 wide has room; with a box before it, not.
+#[test]
+fn a_drawer_meets_what_stands_before_it() {
+    let mut doc = bare();
+    doc["modules"]["d"] = json!({"kind": "drawer", "place": {"along": 800, "across": "right_wall"},
+        "choices": {"opens": "left", "width": 500, "depth": 500, "height": 200}});
+    let p = plan(&doc);
+    let f = finding(&p, "moves.d/drawer").unwrap();
+    assert_eq!(f.level, Severity::Fine, "{}", f.sentence);
+    doc["modules"]["seat"] = seat(400.0);
+    doc["modules"]["seat"]["choices"]["depth"] = json!(700);
+    let p = plan(&doc);
+    let f = finding(&p, "moves.d/drawer").unwrap();
+    assert_eq!(f.level, Severity::Stop);
+    assert!(f.sentence.contains("box seat"), "{}", f.sentence);
+}
+
+#[test]
+fn what_is_in_each_other_or_sticks_out_is_a_stop() {
+    let mut doc = bare();
+    doc["modules"]["a"] = seat(400.0);
+    doc["modules"]["b"] = seat(300.0);
+    let p = plan(&doc);
+    let f = finding(&p, "clash.a.b").unwrap();
+    assert_eq!((f.level, f.check.as_str()), (Severity::Stop, "clash"));
+    let mut doc = bare();
+    doc["modules"]["d"] = json!({"kind": "drawer", "place": {"along": 1700, "across": "centred"},
+        "choices": {"width": 500, "depth": 600, "height": 200}});
+    let p = plan(&doc);
+    let f = finding(&p, "sticks-out.d").unwrap();
+    // 1700 + 600 in a bay of 2000.
+    assert!(
+        f.sentence.contains("300") && f.sentence.contains("front"),
+        "{}",
+        f.sentence
+    );
+}
+
+/// Two people of one name, a module with the identifier of another's part: nothing is mixed up.
+#[test]
+fn names_are_no_identifiers() {
+    let mut doc = box_van();
+    doc["people"] =
+        json!({"a": {"name": "Twin", "stature": 1700}, "b": {"name": "Twin", "stature": 1840}});
+    doc["mattress"] = json!({"thickness": 50, "sag": 20});
+    doc["modules"]["deck"]["choices"]["underside"] = json!(264.0);
+    doc["modules"]["Import"] = seat(200.0);
+    doc["modules"]["Import"]["name"] = json!("deck");
+    let p = plan(&doc);
+    assert!(finding(&p, "sits.a").is_some() && finding(&p, "sits.b").is_some());
+    let mut ids: Vec<&String> = p.parts.iter().map(|p| &p.id).collect();
+    ids.sort();
+    ids.dedup();
+    assert_eq!(ids.len(), p.parts.len());
+}
+
+/// Five hundred modules are refused by number, soon.
+#[test]
+fn five_hundred_modules_are_refused() {
+    let mut doc = bare();
+    for i in 0..500 {
+        doc["modules"][format!("m{i}")] = seat(300.0);
+    }
+    assert_eq!(read(doc).unwrap_err().pointer, "/modules");
+}
+
+/// A board cut by its projection: from above a level board shows its outline, an upright one its thickness.
+#[test]
+fn furniture_is_drawn_from_its_boards() {
+    let mut doc = bare();
+    doc["modules"]["seat"] = seat(400.0);
+    let p = plan(&doc);
+    let shape = |view: &[jigfit_core::projection::Shape], board: &str| {
+        let s = view
+            .iter()
+            .find(|s| s.board == format!("seat/{board}"))
+            .unwrap();
+        s.outline.bounds()
+    };
+    // The front is 600 long, 385 high, 15 thick.
+    let (x0, y0, x1, y1) = shape(&p.views.above, "front");
+    assert!((x1 - x0 - 600.0).abs() < 1e-9 && (y1 - y0 - 15.0).abs() < 1e-9);
+    let (x0, z0, x1, z1) = shape(&p.views.side, "front");
+    assert!((x1 - x0 - 600.0).abs() < 1e-9 && (z1 - z0 - 385.0).abs() < 1e-9);
+    let (y0, z0b, y1, z1b) = shape(&p.views.behind, "front");
+    assert!((y1 - y0 - 15.0).abs() < 1e-9 && (z1b - z0b - (z1 - z0)).abs() < 1e-9);
+    // Seen from behind the left wall is at the left.
+    assert!(y1 < 0.0);
+    // What lies higher is drawn over what lies lower.
+    let order: Vec<&str> = p.views.above.iter().map(|s| s.role.as_str()).collect();
+    assert_eq!(order.last(), Some(&"lid").or(order.last()));
+    assert!(order.iter().position(|r| *r == "bottom") < order.iter().position(|r| *r == "lid"));
+}

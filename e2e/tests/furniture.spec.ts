@@ -1,0 +1,43 @@
+import { expect, test } from "./jigfit";
+
+test("a piece is added by what it is for, chosen, changed, taken away and brought back", async ({
+  page,
+  demo,
+}) => {
+  await page.goto(`${demo.address}/p/moth/layout`);
+  const pieces = page.locator(".pieces .piece");
+  await expect(pieces).toHaveCount(3);
+  // By the drawing: a click on the deck picks it, the list shows it.
+  await page.getByRole("button", { name: /^eyepiece drawer/ }).click();
+  await expect(page.getByLabel("Called")).toHaveValue("eyepiece drawer");
+  const width = page.getByLabel("Width", { exact: true });
+  await expect(width).toHaveValue("420");
+  await width.fill("15 3/4 in");
+  await width.press("Enter");
+  await expect(width).toHaveValue("400.05");
+  // Another one, from what it is for.
+  await page.getByRole("button", { name: "Something …" }).click();
+  await page
+    .getByRole("button", { name: "For what you want to pull out" })
+    .click();
+  await expect(pieces).toHaveCount(4);
+  await expect(page.getByLabel("Called")).toHaveValue("drawer");
+  await page.getByRole("button", { name: "Remove drawer" }).click();
+  await expect(pieces).toHaveCount(3);
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(pieces).toHaveCount(4);
+});
+
+test("what a lid meets is told, and an offer changes it", async ({
+  page,
+  demo,
+}) => {
+  await page.goto(`${demo.address}/p/moth/layout`);
+  const lid = page.locator(".finding", { hasText: "chair box, lid" });
+  await expect(lid).toContainText("meets the deck");
+  await lid.getByRole("button", { name: "Show me" }).click();
+  await expect(page.getByLabel("Called")).toHaveValue("chair box");
+  await lid.getByRole("button", { name: /changes?$/ }).click();
+  await lid.getByRole("button", { name: /Make it 150 mm high/ }).click();
+  await expect(page.getByLabel("Height", { exact: true })).toHaveValue("150");
+});
