@@ -24,7 +24,10 @@ const { result, read } = useTape(probe);
 
 // What is stored, as the tape language writes it.
 const stored = computed(() =>
-  props.value === null || props.value === undefined ? "" : `${props.value} mm`,
+  props.value === null || props.value === undefined
+    ? ""
+    : // Sixteenths in millimetres have no end: no digit past a thousandth is anybody's.
+      `${Number(props.value.toFixed(3))} mm`,
 );
 
 async function showStored() {
