@@ -8,8 +8,8 @@ test("a piece is added by what it is for, chosen, changed, taken away and brough
   const pieces = page.locator(".pieces .piece");
   await expect(pieces).toHaveCount(3);
   // By the drawing: a click on the deck picks it, the list shows it.
-  await page.getByRole("button", { name: /^eyepiece drawer/ }).click();
-  await expect(page.getByLabel("Called")).toHaveValue("eyepiece drawer");
+  await page.getByRole("button", { name: /^chart drawer/ }).click();
+  await expect(page.getByLabel("Called")).toHaveValue("chart drawer");
   const width = page.getByLabel("Width", { exact: true });
   await expect(width).toHaveValue("420");
   await width.fill("15 3/4 in");
@@ -33,10 +33,10 @@ test("what a lid meets is told, and an offer changes it", async ({
   demo,
 }) => {
   await page.goto(`${demo.address}/p/moth/layout`);
-  const lid = page.locator(".finding", { hasText: "chair box, lid" });
+  const lid = page.locator(".finding", { hasText: "rug box, lid" });
   await expect(lid).toContainText("meets the deck");
   await lid.getByRole("button", { name: "Show me" }).click();
-  await expect(page.getByLabel("Called")).toHaveValue("chair box");
+  await expect(page.getByLabel("Called")).toHaveValue("rug box");
   await lid.getByRole("button", { name: /changes?$/ }).click();
   await lid.getByRole("button", { name: /Make it 150 mm high/ }).click();
   await expect(page.getByLabel("Height", { exact: true })).toHaveValue("150");

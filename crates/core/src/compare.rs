@@ -110,8 +110,9 @@ fn findings(before: &Plan, after: &Plan) -> Vec<String> {
 }
 
 /// Fields that are no lengths, by the end of their pointer.
-const PLAIN: [&str; 9] = [
+const PLAIN: [&str; 10] = [
     "count",
+    "dividers",
     "mass",
     "cost",
     "lines",
@@ -171,8 +172,18 @@ fn choices(before: &Project, after: &Project, w: &Writer) -> Vec<String> {
 fn called(document: &Value, path: &[String]) -> Option<String> {
     (1..=path.len()).rev().find_map(|n| {
         let entry = path[..n].iter().try_fold(document, |v, key| v.get(key))?;
-        let name = entry.get("name")?.as_str()?.trim();
-        (!name.is_empty()).then(|| name.to_string())
+        let words = |key: &str| {
+            let word = entry.get(key)?.as_str()?.trim();
+            (!word.is_empty()).then(|| word.replace('_', " "))
+        };
+        // Furniture without a name is called by its kind.
+        let kind = || {
+            (n == 2 && path[0] == "modules")
+                .then(|| words("kind"))
+                .flatten()
+        };
+        entry.get("name")?;
+        words("name").or_else(kind)
     })
 }
 

@@ -1,7 +1,7 @@
 //! The rules of fitting plywood furniture into a vehicle.
 //!
 //! Data in, data out: no input or output, clock, thread or interface here. The folders follow the
-//! job: units and geometry, the project, survey, stow, heights, template, build, parts, checks,
+//! job: units and geometry, the project, survey, stow, heights, template, furniture, parts, checks,
 //! cutting; `plan::solve` calls them in that order.
 #![forbid(unsafe_code)]
 #![cfg_attr(test, allow(clippy::unwrap_used, clippy::expect_used, clippy::panic))]

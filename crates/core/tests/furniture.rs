@@ -290,3 +290,21 @@ fn furniture_is_drawn_from_its_boards() {
     assert_eq!(order.last(), Some(&"lid").or(order.last()));
     assert!(order.iter().position(|r| *r == "bottom") < order.iter().position(|r| *r == "lid"));
 }
+
+/// By hand: the drawer is 450 wide, 600 deep, 200 high: inside 450 - 30 - 25.4 - 0.4 - 24 = 370.2 wide and
+/// 200 - 30 - 4 - 9 - 8 = 149 high. A case of 360 x 300 x 140 goes in and no longer stands under the deck, one of
+/// 160 height does not.
+#[rstest]
+#[case(140, true)]
+#[case(160, false)]
+fn gear_in_a_drawer_is_stowed(#[case] high: u32, #[case] goes: bool) {
+    let mut doc = box_van();
+    doc["modules"]["deck"]["choices"]["underside"] = json!(230);
+    doc["gear"] =
+        json!({"case": {"name": "Case", "w": 360, "d": 300, "h": high, "lid_clearance": 100}});
+    doc["modules"]["d"] = json!({"kind": "drawer", "place": {"along": 25, "across": "centred"}});
+    let p = plan(&doc);
+    assert_eq!(finding(&p, "stowed.d").is_some(), goes);
+    assert_eq!(finding(&p, "height.case").is_some(), !goes);
+    assert_eq!(finding(&p, "floor.deck").is_some(), !goes);
+}

@@ -1,5 +1,7 @@
 //! Does everything stand under the deck, and between its supports, and is there a way in for it?
 
+use std::collections::{BTreeMap, BTreeSet};
+
 use super::{Ctx, DeckCtx, Finding, Severity, cost_of_height, set};
 use crate::furniture::deck::supports::RAIL;
 use crate::heights::view::item;
@@ -8,21 +10,97 @@ use crate::project::gear::Gear;
 use crate::project::survey::Side;
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
-    ctx.decks
+    let stowed = stowed(ctx);
+    let away: BTreeSet<&str> = stowed.iter().map(|s| s.0).collect();
+    let mut out = told(ctx, &stowed);
+    out.extend(under(ctx, &away));
+    out
+}
+
+/// What goes into boxes and drawers: the largest things first, each into the tightest room that takes it. A room
+/// takes one of them (a choice: how things lie in a drawer is not worked out).
+fn stowed<'a>(ctx: &'a Ctx) -> Vec<(&'a str, &'a str)> {
+    let rooms = ctx.built.iter();
+    let mut rooms: Vec<(&str, [f64; 3])> = rooms
+        .flat_map(|(m, b)| b.rooms.iter().map(move |r| (m.as_str(), r.size)))
+        .collect();
+    let volume = |s: &[f64; 3]| s[0] * s[1] * s[2];
+    rooms.sort_by(|a, b| volume(&a.1).total_cmp(&volume(&b.1)));
+    let mut things: Vec<(&str, [f64; 3])> = ctx
+        .project
+        .gear
         .iter()
-        .flat_map(|d| heights(ctx, d))
-        .chain(ctx.decks.iter().flat_map(|d| footprints(ctx, d)))
+        .filter(|(_, g)| g.under_deck && g.count == 1 && g.slide == 0.0)
+        .filter_map(|(id, g)| Some((id.as_str(), [g.w?, g.d?, g.h?])))
+        .collect();
+    things.sort_by(|a, b| volume(&b.1).total_cmp(&volume(&a.1)));
+    let mut out = Vec::new();
+    for (id, [w, d, h]) in things {
+        let takes = |(_, s): &(&str, [f64; 3])| {
+            let lies = w <= s[0] && d <= s[1] || d <= s[0] && w <= s[1];
+            lies && h <= s[2]
+        };
+        if let Some(at) = rooms.iter().position(takes) {
+            out.push((id, rooms.remove(at).0));
+        }
+    }
+    out
+}
+
+/// One finding for each piece of furniture that holds something.
+fn told(ctx: &Ctx, stowed: &[(&str, &str)]) -> Vec<Finding> {
+    let mut by: BTreeMap<&str, Vec<&str>> = BTreeMap::new();
+    for (thing, module) in stowed {
+        let name = ctx.project.gear.get(*thing).map_or(*thing, |g| &g.name);
+        by.entry(module).or_default().push(name);
+    }
+    by.into_iter()
+        .map(|(module, things)| {
+            let name = ctx
+                .project
+                .modules
+                .get(module)
+                .map_or(String::new(), |m| m.called());
+            Finding::new(
+                format!("stowed.{module}"),
+                Severity::Fine,
+                "stow",
+                format!("In the {name}: {}.", things.join(", ")),
+            )
+            .rule(
+                "a thing lies flat in the room that a box or drawer has; one in each",
+                "a choice",
+            )
+            .show("layout", module)
+        })
         .collect()
 }
 
-fn heights(ctx: &Ctx, d: &DeckCtx) -> Vec<Finding> {
+/// Things that stand under a deck and are not put away in other furniture.
+fn still_under<'a>(
+    ctx: &'a Ctx,
+    away: &'a BTreeSet<&str>,
+) -> impl Iterator<Item = (&'a String, &'a Gear)> {
+    let gear = ctx.project.gear.iter();
+    gear.filter(|(id, g)| g.under_deck && !away.contains(id.as_str()))
+}
+
+fn under(ctx: &Ctx, away: &BTreeSet<&str>) -> Vec<Finding> {
+    ctx.decks
+        .iter()
+        .flat_map(|d| heights(ctx, d, away))
+        .chain(ctx.decks.iter().flat_map(|d| footprints(ctx, d, away)))
+        .collect()
+}
+
+fn heights(ctx: &Ctx, d: &DeckCtx, away: &BTreeSet<&str>) -> Vec<Finding> {
     let (Some(underside), Some(stack)) = (d.deck.underside, d.stack.as_ref()) else {
         return vec![];
     };
     let mut out = Vec::new();
     let mut good = Vec::new();
     let mut shut_out = Vec::new();
-    for (id, g) in ctx.project.gear.iter().filter(|(_, g)| g.under_deck) {
+    for (id, g) in still_under(ctx, away) {
         let Some(i) = item(g) else { continue };
         let needs = i.h + i.clearance;
         if needs <= underside + 1e-6 {
@@ -184,7 +262,7 @@ fn lay_down(id: &str, g: &Gear, lying: f64) -> serde_json::Value {
 }
 
 /// Free floor between supports against the footprints.
-fn footprints(ctx: &Ctx, d: &DeckCtx) -> Vec<Finding> {
+fn footprints(ctx: &Ctx, d: &DeckCtx, away: &BTreeSet<&str>) -> Vec<Finding> {
     let (Some(worked), Some(underside)) = (d.worked, d.deck.underside) else {
         return vec![];
     };
@@ -213,7 +291,7 @@ fn footprints(ctx: &Ctx, d: &DeckCtx) -> Vec<Finding> {
         return vec![];
     };
     let mut out = Vec::new();
-    for (id, g) in ctx.project.gear.iter().filter(|(_, g)| g.under_deck) {
+    for (id, g) in still_under(ctx, away) {
         let (Some(w), Some(depth)) = (g.w, g.d) else {
             continue;
         };
@@ -270,7 +348,7 @@ fn footprints(ctx: &Ctx, d: &DeckCtx) -> Vec<Finding> {
     }
     let area = |(l, b): &(f64, f64)| l * b;
     let floor: f64 = bays.iter().map(area).sum();
-    out.extend(too_much(ctx, d, floor));
+    out.extend(too_much(ctx, d, floor, away));
     out
 }
 
@@ -278,12 +356,12 @@ fn footprints(ctx: &Ctx, d: &DeckCtx) -> Vec<Finding> {
 const SHUFFLE: f64 = 85.0;
 
 /// The footprints against the free floor; past all of it, what would have to go.
-fn too_much(ctx: &Ctx, d: &DeckCtx, floor: f64) -> Option<Finding> {
+fn too_much(ctx: &Ctx, d: &DeckCtx, floor: f64, away: &BTreeSet<&str>) -> Option<Finding> {
     let mut feet: Vec<(&str, &str, f64)> = ctx
         .project
         .gear
         .iter()
-        .filter(|(_, g)| g.under_deck)
+        .filter(|(id, g)| g.under_deck && !away.contains(id.as_str()))
         .filter_map(|(id, g)| {
             let foot = g.w? * g.d? * f64::from(g.count);
             Some((id.as_str(), g.name.as_str(), foot))

@@ -48,7 +48,8 @@ fn module(m: &Module, at: &str) -> Result<(), Problem> {
 }
 
 /// Numbers that are no lengths, by the last part of their pointer.
-const PLAIN: [&str; 12] = [
+const PLAIN: [&str; 13] = [
+    "dividers",
     "denominator",
     "count",
     "cost",

@@ -93,7 +93,6 @@ fn to_2(mut value: Value) -> Value {
 }
 
 /// What belongs to every kind of furniture stays with the module; the rest are the choices of its kind.
-/// Identifiers of parts are `module/part`, so that the ticks on cuts follow them.
 fn to_3(mut value: Value) -> Value {
     const OWN: [&str; 5] = ["kind", "name", "place", "finish", "notes"];
     if let Some(modules) = map(&mut value, "/modules") {
