@@ -22,9 +22,11 @@ e2e/node_modules/.package-lock.json: e2e/package-lock.json
 web: web/node_modules/.package-lock.json
 	cd web && npm run --silent build
 
-# Loads the demo into its own folder and serves it; opens nothing by itself.
-demo: build
-	$(TARGET)/release/jigfit demo --data demo-data
+# Loads the demo into its own folder and serves it; opens nothing by itself. The quick build: rules and
+# geometry are optimised in it too, and the tests use it again.
+demo: web
+	$(CARGO) build --locked -p jigfit-server
+	$(TARGET)/debug/jigfit demo --data demo-data
 
 test: lint rust-test web-test browser-test
 
