@@ -328,9 +328,13 @@ svg {
   stroke: var(--steel);
   stroke-dasharray: 4 3;
 }
+/* Words stay legible over joints and holes. */
 .label {
   font-weight: 700;
   cursor: pointer;
+  paint-order: stroke;
+  stroke: var(--ply);
+  stroke-width: 5px;
 }
 .figure {
   font-family: var(--mono);
