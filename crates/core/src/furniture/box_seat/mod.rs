@@ -1,0 +1,204 @@
+//! A box with a lid to sit on: a box seat or a bench without bays, cut to the wall it stands against.
+
+mod boards;
+
+use serde::{Deserialize, Serialize};
+use serde_json::{Map, Value};
+use utoipa::ToSchema;
+
+use crate::furniture::built::{Built, Claim};
+use crate::furniture::cross::Cross;
+use crate::furniture::form::{Form, choices, complete, schema};
+use crate::furniture::free::Free;
+use crate::furniture::spot::{self};
+use crate::furniture::{Field, Kind, Site, Wanted};
+use crate::input::within;
+use crate::problem::Problem;
+use crate::project::Project;
+use crate::project::check::{known, optional};
+use crate::project::module::{Across, Module};
+use boards::Work;
+
+/// Least size, mm: length, depth, height.
+const LEAST: [f64; 3] = [250.0, 200.0, 150.0];
+/// Gap between the lid and the strip it hangs on, mm (a choice: a hinge's pin and finish).
+const GAP: f64 = 2.0;
+/// A wall is followed by straight cuts that leave it by at most this, mm.
+const PENCIL: f64 = 0.5;
+/// How far beyond the straight line at a wall boards may follow it, mm.
+const FOLLOW: f64 = 250.0;
+/// A strip narrower than this is not worth cutting, mm.
+const NARROW: f64 = 20.0;
+
+/// The choices about a box seat.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields, default)]
+pub struct BoxSeat {
+    /// Along the vehicle, mm.
+    pub length: f64,
+    /// From the wall inwards, mm.
+    pub depth: f64,
+    /// Height with the lid, mm.
+    pub height: f64,
+    /// Material identifier.
+    pub material: String,
+    /// Thickness of all boards, mm.
+    pub thickness: f64,
+    /// Boards that divide the room, evenly spaced.
+    pub dividers: u32,
+    /// The hinge lies so far forward of the wall, mm.
+    pub hinge: f64,
+    /// Clearance to walls, mm; from the readings and the finish if null.
+    pub clearance: Option<f64>,
+}
+
+impl Default for BoxSeat {
+    fn default() -> Self {
+        BoxSeat {
+            length: 700.0,
+            depth: 420.0,
+            height: 400.0,
+            material: "birch-ply".into(),
+            thickness: 15.0,
+            dividers: 0,
+            // At least 1 in forward of the wall, so that the lid can stand up (common practice, no source).
+            hinge: 50.0,
+            clearance: None,
+        }
+    }
+}
+
+/// A box seat.
+pub struct BoxSeatKind;
+
+impl Kind for BoxSeatKind {
+    fn name(&self) -> &'static str {
+        "box_seat"
+    }
+
+    fn purpose(&self) -> &'static str {
+        "To sit on, with room under its lid."
+    }
+
+    fn schema(&self) -> Value {
+        schema::<BoxSeat>()
+    }
+
+    fn check(&self, project: &Project, module: &Module) -> Result<(), Problem> {
+        let b: BoxSeat = choices(module)?;
+        within(b.length, "/choices/length", LEAST[0], 4000.0)?;
+        within(b.depth, "/choices/depth", LEAST[1], 2000.0)?;
+        within(b.height, "/choices/height", LEAST[2], 1500.0)?;
+        known(project, &b.material, "/choices/material")?;
+        within(b.thickness, "/choices/thickness", 6.0, 30.0)?;
+        within(f64::from(b.dividers), "/choices/dividers", 0.0, 10.0)?;
+        within(b.hinge, "/choices/hinge", 0.0, b.depth / 2.0)?;
+        optional(b.clearance, "/choices/clearance", 0.0, 200.0)?;
+        let bay = (b.length - 2.0 * b.thickness) / f64::from(b.dividers + 1) - b.thickness;
+        if bay < 40.0 {
+            return Err(Problem::out_of_range(
+                "/choices/dividers",
+                "Between so many dividers nothing has room.",
+                "fewer, or a longer box",
+            ));
+        }
+        Ok(())
+    }
+
+    fn complete(&self, choices: &Map<String, Value>) -> Map<String, Value> {
+        complete::<BoxSeat>(choices)
+    }
+
+    fn defaults(&self, site: &Site, wanted: &Wanted) -> Result<Module, Problem> {
+        let module = wanted.module(self.name(), &BoxSeat::default());
+        self.check(site.project, &module)?;
+        let mut b: BoxSeat = choices(&module)?;
+        let free = Free::new(site, b.clearance, module.finish);
+        let set = ["length", "depth", "height"].map(|f| wanted.choices.contains_key(f));
+        let least = [LEAST[0], LEAST[1].max(2.0 * b.hinge), LEAST[2]];
+        let sizes = spot::sizes([b.length, b.depth, b.height], least, set);
+        let across = [Across::LeftWall, Across::RightWall, Across::Centred];
+        let at = (&cross(site, &b, &module), &free);
+        let found = spot::find(
+            site,
+            at,
+            &sizes,
+            &across,
+            &module.place,
+            (&wanted.fixed(), FOLLOW),
+        );
+        let (place, [length, depth, height]) = found.ok_or_else(|| {
+            Problem::impossible("/place", "There is no free place for a box seat here.")
+        })?;
+        (b.length, b.depth, b.height) = (length, depth, height);
+        Ok(Module { place, ..module }.with(&b))
+    }
+
+    fn form(&self, module: &Module, site: &Site) -> Vec<Field> {
+        let b: BoxSeat = choices(module).unwrap_or_default();
+        let f = Form::new(site, &b);
+        vec![
+            f.length("length", "Length", Some(b.length))
+                .why("along the vehicle"),
+            f.length("depth", "Depth", Some(b.depth))
+                .why("from the wall inwards"),
+            f.length("height", "Height", Some(b.height))
+                .why("with the lid"),
+            f.place("along", "From the threshold", module.place.along),
+            f.across(
+                module,
+                &[
+                    ("left_wall", "at the left wall"),
+                    ("right_wall", "at the right wall"),
+                    ("centred", "in the middle"),
+                ],
+            ),
+            f.count("dividers", "Dividers", Some(b.dividers)),
+            f.length("hinge", "Hinge off the wall", Some(b.hinge))
+                .why("far enough that the lid stands up"),
+            f.material("material", "Board", &b.material),
+            f.length("thickness", "Thickness", Some(b.thickness)),
+            f.place("gap", "Off the wall", module.place.gap),
+            f.length("clearance", "Clearance", b.clearance)
+                .empty("from readings"),
+        ]
+    }
+
+    fn claim(&self, module: &Module, site: &Site) -> Option<Claim> {
+        let b: BoxSeat = choices(module).ok()?;
+        let cross = cross(site, &b, module);
+        let spot = spot::at(
+            site,
+            &cross,
+            &module.place,
+            [b.length, b.depth, b.height],
+            FOLLOW,
+        )?;
+        Some(spot.claim())
+    }
+
+    fn work(&self, module: &Module, site: &Site) -> Option<Built> {
+        let b: BoxSeat = choices(module).ok()?;
+        let cross = cross(site, &b, module);
+        let spot = spot::at(
+            site,
+            &cross,
+            &module.place,
+            [b.length, b.depth, b.height],
+            FOLLOW,
+        )?;
+        Work {
+            cross: &cross,
+            spot,
+            name: module.called(),
+            site,
+            b: &b,
+        }
+        .built()
+    }
+}
+
+fn cross<'a>(site: &'a Site<'a>, b: &BoxSeat, module: &Module) -> Cross<'a> {
+    let middle = module.place.up + b.height / 2.0;
+    Cross::new(site, b.clearance, module.finish, middle)
+}
