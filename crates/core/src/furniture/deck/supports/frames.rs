@@ -1,0 +1,207 @@
+//! Frames of ply on edge across the bay, with windows to reach through.
+
+use super::{BESIDE, BORDER, Job, LEAST, LEAST_WINDOW, NEAR, Support};
+use crate::furniture::built::Pose;
+use crate::furniture::way::Way;
+use crate::geometry::Point;
+use crate::geometry::region::Region;
+use crate::project::survey::Side;
+
+impl Job<'_> {
+    /// How far in the floor is free at `x`, from the centre line, on one side.
+    fn free(&self, side: Side, x: f64, z: f64) -> Option<f64> {
+        let wall = self.model.offset(side, x, z)?;
+        let faces = self
+            .model
+            .things()
+            .filter(|o| o.side == side && !o.carries && self.crosses(o.x, x))
+            .filter(|o| o.z.0 <= z && o.z.1 > z)
+            .map(|o| o.face);
+        Some(faces.fold(wall, f64::min) - self.clearance)
+    }
+
+    fn crosses(&self, range: (f64, f64), x: f64) -> bool {
+        let reach = self.clearance + self.thickness() / 2.0;
+        x > range.0 - reach && x < range.1 + reach
+    }
+
+    pub(super) fn frames(&self, lines: &[f64]) -> Support {
+        let mut out = Support::default();
+        for (i, x) in lines.iter().enumerate() {
+            let frames = self.frame(*x);
+            if frames.is_empty() {
+                out.missing.push((*x, ""));
+            }
+            let mut ways = Vec::new();
+            let several = frames.len() > 1;
+            for (k, region) in frames.into_iter().enumerate() {
+                let (y0, z0, y1, _) = region.bounds();
+                out.plan.push(self.footprint(*x, y0, y1));
+                let mut blank = self.blank(
+                    if several {
+                        format!("frame-{}-{}", i + 1, k + 1)
+                    } else {
+                        format!("frame-{}", i + 1)
+                    },
+                    "F",
+                    &format!("frame, {} in", self.w.say(*x)),
+                    region,
+                );
+                blank.windows = self.windows(*x, &blank.marked);
+                // Beside other furniture a window may not lie in the piece at all.
+                blank.windows.retain(|w| {
+                    let inside: f64 = blank.marked.and(w).iter().map(Region::area).sum();
+                    inside > w.area() - 1.0
+                });
+                ways.extend(blank.windows.iter().map(Region::size));
+                blank.relief = self.deck.internal_radius;
+                blank.pose = Pose::across(*x - self.thickness() / 2.0);
+                let on = self.ground().named(*x, z0);
+                blank.why = vec![self.height_why("height", *x, &on, &[])];
+                blank.way = Way::frame(y0, blank.marked.size(), i, lines.len());
+                blank.then.insert(
+                    0,
+                    if blank.windows.is_empty() {
+                        "too low for a window: reach in from behind".into()
+                    } else {
+                        "windows to reach through: drill the corners, saw between".into()
+                    },
+                );
+                out.boards.push(blank);
+            }
+            out.ways.push(ways);
+        }
+        out
+    }
+
+    /// The section of the bay at `x` under the deck: clear of walls, front and wells over its whole thickness,
+    /// but not of floor and deck, which it touches.
+    fn frame(&self, x: f64) -> Vec<Region> {
+        let (floor, top) = (self.floor(x), self.underside());
+        if top - floor < LEAST {
+            return vec![];
+        }
+        let half = self.thickness() / 2.0;
+        let mut heights = self.free.heights(floor + 0.5, top - 0.3);
+        // A well ends at once: right below its top and right above.
+        heights.extend(heights.clone().iter().map(|z| z + 0.5));
+        heights.retain(|z| *z < top);
+        heights.sort_by(f64::total_cmp);
+        let all = self.stretches((x - half, x + half), &heights);
+        let (Some(first), Some(last)) = (all.first(), all.last()) else {
+            return vec![];
+        };
+        // It has to come down to the floor.
+        if first.0 > floor + LEAST.max(0.2 * (top - floor)) {
+            return vec![];
+        }
+        let ends = all
+            .iter()
+            .fold((0.0_f64, 0.0_f64), |e, (_, s)| (e.0.min(s.0), e.1.max(s.1)));
+        let ends = (ends.0 - 50.0, ends.1 + 50.0);
+        // From what the frame stands on, left and right each, up to the deck.
+        let profile = self.ground().profile(x, ends);
+        let lowest = profile.iter().map(|p| p[1]).fold(f64::INFINITY, f64::min);
+        let mut own = vec![[ends.1, top], [ends.0, top]];
+        own.extend(profile.iter().copied());
+        own.reverse();
+        let own = Region {
+            outer: own,
+            holes: vec![],
+        };
+        let (first, last) = (first.1, last.1);
+        let mut outer: Vec<Point> = vec![[first.1, lowest]];
+        outer.extend(all.iter().map(|(z, s)| [s.1, *z]));
+        outer.extend([[last.1, top], [last.0, top]]);
+        outer.extend(all.iter().rev().map(|(z, s)| [s.0, *z]));
+        outer.push([first.0, lowest]);
+        let section = Region {
+            outer,
+            holes: vec![],
+        }
+        .simplified(NEAR);
+        let claimed: Vec<Region> = self
+            .claimed(x)
+            .map(|c| {
+                let (_, y0, _, y1) = c.plan.bounds();
+                // A bridge over it lower than a border is no bridge.
+                let low = top - c.z.1 < BORDER;
+                let high = if low { top + 1.0 } else { c.z.1 };
+                Region::rectangle(y0 - BESIDE, c.z.0, y1 + BESIDE, high)
+            })
+            .collect();
+        let mut pieces: Vec<Region> = section
+            .and(&own)
+            .iter()
+            .flat_map(|r| r.minus(&claimed))
+            .collect();
+        pieces.sort_by(|a, b| b.area().total_cmp(&a.area()));
+        if claimed.is_empty() {
+            pieces.truncate(1);
+        }
+        // Beside what stands there only what reaches the deck carries it.
+        pieces.retain(|r| {
+            let (w, h) = r.size();
+            r.bounds().3 > top - 1.0 && w >= LEAST && h >= LEAST
+        });
+        pieces
+    }
+
+    /// The free stretch across the bay at these heights, and between them wherever it is not a straight line.
+    fn stretches(&self, x: (f64, f64), heights: &[f64]) -> Vec<(f64, (f64, f64))> {
+        /// Heights closer than this are not parted further, mm; most of them.
+        const FINE: f64 = 1.0;
+        const MOST: usize = 240;
+        let at = |z: f64| Some((z, self.free.across(x, z)?));
+        let mut all: Vec<(f64, (f64, f64))> = heights.iter().filter_map(|z| at(*z)).collect();
+        let mut i = 0;
+        while i + 1 < all.len() {
+            let (a, b) = (all[i], all[i + 1]);
+            let middle = at((a.0 + b.0) / 2.0);
+            let straight = ((a.1.0 + b.1.0) / 2.0, (a.1.1 + b.1.1) / 2.0);
+            match middle {
+                Some(m)
+                    if b.0 - a.0 > FINE
+                        && all.len() < MOST
+                        && ((m.1.0 - straight.0).abs() > NEAR
+                            || (m.1.1 - straight.1).abs() > NEAR) =>
+                {
+                    all.insert(i + 1, m);
+                }
+                _ => i += 1,
+            }
+        }
+        all
+    }
+
+    /// Two windows with a post between, inside the stretch that is free at every height.
+    fn windows(&self, x: f64, frame: &Region) -> Vec<Region> {
+        let (_, z0, _, z1) = frame.bounds();
+        let mut heights = vec![z0 + 1.0, z1 - 1.0];
+        for o in self.model.things().filter(|o| self.crosses(o.x, x)) {
+            heights.extend([o.z.1 - 1.0, o.z.0 + 1.0]);
+        }
+        heights.retain(|z| *z > z0 && *z < z1);
+        let free = |side| {
+            heights
+                .iter()
+                .map(|z| self.free(side, x, *z).unwrap_or(0.0))
+                .fold(f64::INFINITY, f64::min)
+        };
+        let (left, right) = (free(Side::Left) - BORDER, free(Side::Right) - BORDER);
+        let hi = z1 - BORDER;
+        let post = BORDER / 2.0;
+        // Above what the frame stands on in that stretch.
+        let low = |a: f64, b: f64| {
+            let profile = self.ground().profile(x, (a, b));
+            profile.iter().map(|p| p[1]).fold(z0, f64::max) + BORDER
+        };
+        [(post, left), (-right, -post)]
+            .into_iter()
+            .filter(|(a, b)| b - a >= LEAST_WINDOW)
+            .map(|(a, b)| (a, b, low(a, b)))
+            .filter(|(.., lo)| hi - lo >= LEAST_WINDOW)
+            .map(|(a, b, lo)| Region::rectangle(a.round(), lo.round(), b.round(), hi.round()))
+            .collect()
+    }
+}
