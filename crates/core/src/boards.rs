@@ -69,7 +69,7 @@ pub fn views(built: &BTreeMap<String, Built>, parts: &[Part]) -> Vec<BoardView> 
                 continue;
             };
             let id = format!("{module}/{}", board.id);
-            let (x0, y0, ..) = board.marked.bounds();
+            let (x0, y0, ..) = board.shape.bounds();
             let pose = board.pose.from(board.pose.at(x0, y0, 0.0));
             let pockets = board.pockets.iter().map(|p| Pocket {
                 outline: p.outline.moved(-x0, -y0),

@@ -143,7 +143,9 @@ fn work_out(
         built: &built,
         w: project.writer(),
     });
-    let ladder = chosen.first().and_then(|(_, d)| ladder(project, model, d));
+    let ladder = chosen
+        .first()
+        .and_then(|(id, d)| ladder(project, model, (id, d)));
     let modules = boards::modules(project, model, kinds, &built);
     let decks: Vec<DeckPlan> = built
         .values()

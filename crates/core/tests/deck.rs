@@ -7,10 +7,17 @@ use common::*;
 use jigfit_core::checks::Severity;
 use jigfit_core::geometry::distance_to_segment;
 use jigfit_core::geometry::region::Region;
+use jigfit_core::plan::Plan;
 use jigfit_core::project::deck::Split;
 use proptest::prelude::*;
 use rstest::rstest;
 use serde_json::{Value, json};
+
+/// Width and height of the exact board with that mark.
+fn board(p: &Plan, mark: &str) -> (f64, f64) {
+    let board = p.boards.iter().find(|b| b.mark == mark).unwrap();
+    board.outline.size()
+}
 
 /// By hand: readings of 1 mm noise that say a wall is straight leave about 1 mm of doubt along it. The
 /// clearance is 2.3 times that and 0.2 mm of finish; beside it each edge leans in by 0.7 times its doubt.
@@ -29,8 +36,7 @@ fn clearance_is_the_doubt_and_the_finish() {
     );
     // 1400 is wider than a sheet: two pieces of half the width each, lengthwise.
     assert_eq!(deck.split, Split::Lengthwise);
-    let d1 = p.parts.iter().find(|p| p.mark == "D1").unwrap();
-    let lean = (1400.0 - 2.0 * c) / 2.0 - d1.h.value;
+    let lean = (1400.0 - 2.0 * c) / 2.0 - board(&p, "D1").1;
     assert!(lean > 0.3 && lean < 1.4, "{lean}");
     assert_eq!(level(&p, "clearance."), Some(Severity::Fine));
 }
@@ -185,13 +191,14 @@ fn each_manner_of_support_has_its_parts(#[case] manner: &str, #[case] letter: ch
 fn frames_fill_the_section() {
     let p = plan(&box_van());
     let f = p.parts.iter().find(|p| p.mark == "F1").unwrap();
-    assert!((f.h.value - 300.0).abs() < 0.01, "{}", f.h.value);
+    let (width, height) = board(&p, "F1");
+    assert!((height - 300.0).abs() < 0.01, "{height}");
     let c = p.decks[0].clearance.total.value;
     let edge = c + 0.7 * (c - 0.2) / 2.3;
     assert!(
-        (f.w.value - (1400.0 - 2.0 * edge)).abs() < 0.4,
-        "{} {edge}",
-        f.w.value
+        // Steps lower than a millimetre are taken off its ends.
+        (width - (1400.0 - 2.0 * edge)).abs() < 0.6,
+        "{width} {edge}"
     );
     assert!(f.features.iter().any(|f| f.kind == "window"));
     assert_eq!(f.outline.holes.len(), 2);
@@ -365,8 +372,8 @@ fn with_folded_seat(mut doc: Value) -> Value {
     doc
 }
 
-/// By hand: legs 230 long on the floor (300 less the rail of 70), 230 - 76.2 = 153.8 on the left half of
-/// the seat, 160 on the right; none stands half on the seam, and none overlaps another.
+/// By hand: legs 230 long on the floor (300 less the rail of 70), 230 - 76.2 = 153.8, which is 153 on a tape, on the left
+/// half of the seat, 160 on the right; none stands half on the seam, and none overlaps another.
 #[test]
 fn legs_stand_on_what_is_there() {
     let mut doc = with_folded_seat(box_van());
@@ -386,7 +393,7 @@ fn legs_stand_on_what_is_there() {
     assert_eq!(total, 12, "{lengths:?}");
     assert_eq!(
         lengths.iter().map(|l| l.0).collect::<Vec<_>>(),
-        [1538, 1600, 2300]
+        [1530, 1600, 2300]
     );
     assert_eq!(lengths[2].1, 6, "two lines on the floor");
     // Footprints of one line lie side by side.
@@ -428,7 +435,8 @@ fn frames_are_cut_to_what_they_stand_on() {
     };
     let middle = f.way.centre.unwrap()[0][0];
     assert!(low(-1.0, middle - 10.0).abs() < 0.1);
-    assert!((low(middle + 10.0, 1e9) - 6.2).abs() < 0.1);
+    // 6.2 and up to the next mark: the frame has to lie over the seat.
+    assert_eq!(low(middle + 10.0, 1e9), 7.0);
 }
 
 /// Where something stands that carries nothing the leg moves aside, and where there is no room at all it is
@@ -499,7 +507,7 @@ fn parts_say_which_way_round_they_go() {
     for f in &frames {
         let centre = f.way.centre.unwrap()[0][0];
         assert!(
-            (centre - f.w.value / 2.0).abs() < 0.5,
+            (centre - f.w.value / 2.0).abs() <= 1.0,
             "{centre} of {}",
             f.w.value
         );

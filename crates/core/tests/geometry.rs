@@ -1,6 +1,7 @@
 //! Laws of the geometry layer.
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
+use jigfit_core::geometry::labelled::{Label, Labelled};
 use jigfit_core::geometry::region::Region;
 use jigfit_core::geometry::relief::{internal_corners, relieve};
 use jigfit_core::geometry::split::{lies_on, part_at, split_to};
@@ -188,8 +189,8 @@ proptest! {
     /// Law: parting loses nothing, wherever the joints are.
     #[test]
     fn parting_keeps_the_area(xs in proptest::collection::vec(-50.0..350.0_f64, 0..4), ys in proptest::collection::vec(-50.0..350.0_f64, 0..4)) {
-        let pieces = part_at(&l_shape(), &xs, &ys);
-        let sum: f64 = pieces.iter().map(Region::area).sum();
+        let pieces = part_at(&Labelled::new(&l_shape(), Label::default()), &xs, &ys, Label::default());
+        let sum: f64 = pieces.iter().map(|p| p.region().area()).sum();
         prop_assert!((sum - l_shape().area()).abs() < 0.5, "{sum}");
     }
 

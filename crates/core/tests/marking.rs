@@ -167,10 +167,16 @@ fn the_notch_is_where_the_well_is() {
         .unwrap();
     let c = 3.0 * 2.0_f64.sqrt() + 0.2;
     let all = p.decks[0].clearance.total.value;
+    let board = p.boards.iter().find(|b| b.id == d.boards[0]).unwrap();
     let has = |u: f64, v: f64| {
-        d.corners
+        let exact = &board.outline.outer;
+        exact
             .iter()
-            .any(|k| (k.u.value + all - u).abs() < 0.1 && (k.v.value - v).abs() < 0.5)
+            .any(|k| (k[0] + all - u).abs() < 0.1 && (k[1] - v).abs() < 0.5)
+            // On the card it is the next mark inside.
+            && d.corners
+                .iter()
+                .any(|k| (k.u.value + all - u).abs() < 1.1 && (k.v.value - v).abs() < 1.5)
     };
     // Blank's lower edge is the right wall less clearance and lean; the well stands 200 in from the wall.
     let up = 200.0 - all - 0.7 * (all - 0.2) / 2.3 + c;

@@ -1,7 +1,8 @@
 //! How well a panel cut from a survey would fit: its edge against the true edge less clearance.
 
 use jigfit_core::geometry::inset::inset;
-use jigfit_core::geometry::region::{Region, regions};
+use jigfit_core::geometry::labelled::{Label, Labelled};
+use jigfit_core::geometry::region::Region;
 use jigfit_core::geometry::{Point, distance_to_segment};
 use jigfit_core::project::Project;
 use jigfit_core::project::deck::{DECK, Deck, Split};
@@ -38,7 +39,8 @@ impl Fit {
         let (low, high) = (v.free(faces.0), v.free(faces.1));
         let both = low.iter().flat_map(|a| high.iter().flat_map(|b| a.and(b)));
         let truth: Vec<Region> = both
-            .flat_map(|r| regions(&inset(&r.polygon().into(), clearance, &[])))
+            .flat_map(|r| inset(&[Labelled::new(&r, Label::default())], &|_| clearance))
+            .map(|r| r.region())
             .collect();
         let rings: Vec<&Vec<Point>> = truth
             .iter()

@@ -55,7 +55,7 @@ async function start() {
     api.create(
       name.value,
       kind.value,
-      { system, tape: system, denominator: 16, paper: inches.value ? "letter" : "a4" },
+      { system, tape: system, denominator: 16, paper: inches.value ? "letter" : "a4", marks: null },
       mine,
     ),
   );

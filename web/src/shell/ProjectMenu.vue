@@ -26,6 +26,7 @@ const PAPERS = [
   ["a4", "A4"],
   ["letter", "Letter"],
 ] as const;
+const MARKS = ["1 mm", "1/2 mm", "1/16 in", "1/32 in"] as const;
 const FILES = [
   ["project.json", "Project (JSON, to keep or to move)"],
   ["readings.csv", "Readings (CSV)"],
@@ -68,6 +69,12 @@ async function forget(version: Version) {
 const paper = computed({
   get: () => store.project?.units?.paper ?? "a4",
   set: (to) => void store.change([{ op: "add", path: "/units/paper", value: to }]),
+});
+
+/** What the numbers on parts are multiples of; the tape's own where nothing was chosen. */
+const marks = computed({
+  get: () => store.project?.units?.marks ?? (store.system === "in" ? "1/16 in" : "1 mm"),
+  set: (to) => void store.change([{ op: "add", path: "/units/marks", value: to }]),
 });
 
 async function keep() {
@@ -131,6 +138,12 @@ function system(to: "mm" | "in") {
       <span class="soft">Paper</span>
       <label v-for="[key, word] in PAPERS" :key="key" class="paper">
         <input v-model="paper" type="radio" name="paper" :value="key" />{{ word }}
+      </label>
+    </p>
+    <p class="row">
+      <span class="soft">Parts are marked to</span>
+      <label v-for="mark in MARKS" :key="mark" class="paper">
+        <input v-model="marks" type="radio" name="marks" :value="mark" />{{ mark }}
       </label>
     </p>
     <h3>Take away</h3>

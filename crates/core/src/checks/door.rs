@@ -3,6 +3,7 @@
 use super::{Ctx, Finding, Severity, set};
 use crate::furniture::deck::SIGMAS;
 use crate::furniture::deck::joint::try_way;
+use crate::geometry::labelled::{Label, Labelled};
 use crate::geometry::pass::best_way;
 use crate::project::deck::{Split, Top};
 use crate::project::survey::REAR;
@@ -70,7 +71,12 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
                     (Split::Across, "two, across"),
                     (Split::Quarters, "four"),
                 ] {
-                    let other = try_way(&[whole(worked)], &worked.lines, how, &worked.demands);
+                    let other = try_way(
+                        &[Labelled::new(&whole(worked), Label::default())],
+                        &worked.lines,
+                        how,
+                        &worked.demands,
+                    );
                     if other.through && other.on_sheet && how != worked.parting.how {
                         f = f.offer(
                             format!("Part it in {word}"),

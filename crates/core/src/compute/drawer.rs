@@ -8,7 +8,9 @@ use crate::furniture::kit::drawer_box::{
 };
 use crate::input::{MAX_LENGTH, from_value, positive, within};
 use crate::problem::Problem;
+use crate::units::figure::Writer;
 use crate::units::print::millimetres as mm;
+use crate::units::value::Value as Length;
 
 #[derive(Deserialize)]
 #[serde(deny_unknown_fields)]
@@ -102,34 +104,56 @@ fn friction() -> f64 {
 }
 
 fn read(i: &In) -> Result<Making, Problem> {
-    let length = |v, at: &str| within(v, at, 0.0, MAX_LENGTH);
+    let given = |v, at: &str, label: &str| Length::choice(at, label, v);
+    let length = |v, at: &str, label: &str| {
+        within(v, at, 0.0, MAX_LENGTH)?;
+        Ok::<_, Problem>(given(v, at, label))
+    };
+    let some = |v, at: &str, label: &str| {
+        positive(v, at, MAX_LENGTH)?;
+        Ok::<_, Problem>(given(v, at, label))
+    };
     let face = i.face.as_ref().map(|f| -> Result<Face, Problem> {
         Ok(Face {
             kind: f.kind,
-            overlap: length(f.overlap, "/face/overlap")?,
-            gap: length(f.gap, "/face/gap")?,
-            thickness: positive(f.thickness, "/face/thickness", MAX_LENGTH)?,
+            overlap: length(f.overlap, "/face/overlap", "overlap")?,
+            gap: length(f.gap, "/face/gap", "gap round the face")?,
+            thickness: some(f.thickness, "/face/thickness", "face")?,
         })
     });
     Ok(Making {
         opening: [
-            positive(i.opening.w, "/opening/w", MAX_LENGTH)?,
-            positive(i.opening.h, "/opening/h", MAX_LENGTH)?,
-            positive(i.opening.d, "/opening/d", MAX_LENGTH)?,
+            some(i.opening.w, "/opening/w", "opening")?,
+            some(i.opening.h, "/opening/h", "opening")?,
+            some(i.opening.d, "/opening/d", "opening")?,
         ],
         motion: i.motion,
-        slide_width: length(i.slide_width, "/slide_width")?,
-        strip: length(i.strip, "/strip")?,
-        gap: length(i.gap, "/gap")?,
-        back_gap: length(i.back_gap, "/back_gap")?,
-        sides: positive(i.sides, "/sides", MAX_LENGTH)?,
-        bottom: positive(i.bottom, "/bottom", MAX_LENGTH)?,
+        slide_width: length(i.slide_width, "/slide_width", "slide")?,
+        strip: length(i.strip, "/strip", "strip")?,
+        gap: length(i.gap, "/gap", "gap")?,
+        back_gap: length(i.back_gap, "/back_gap", "air behind it")?,
+        sides: some(i.sides, "/sides", "side")?,
+        bottom: some(i.bottom, "/bottom", "bottom")?,
         joint: i.joint,
-        groove: length(i.groove, "/groove")?,
+        groove: length(i.groove, "/groove", "groove")?,
         face: face.transpose()?,
-        above: length(i.above, "/above")?,
-        finish: within(i.finish, "/finish", 0.0, 100.0)?,
+        above: length(i.above, "/above", "pull-out board above")?,
+        finish: {
+            within(i.finish, "/finish", 0.0, 100.0)?;
+            given(i.finish, "/finish", "finish")
+        },
     })
+}
+
+/// One line of arithmetic: `width 394.2 = opening 420 - 2 x slide 25.4 - 2 x finish 0.4`.
+fn line(about: &str, v: &Length) -> String {
+    let why = v.why(about, &Writer::default());
+    let steps = why.steps.iter().map(|s| {
+        let figure = s.figure.as_ref().map_or("", |f| f.mm.as_str());
+        format!("{} {} {figure}", s.op, s.label).trim().to_string()
+    });
+    let steps: Vec<String> = steps.collect();
+    format!("{about} {} = {}", why.total.mm, steps.join(" "))
 }
 
 pub fn run(input: Value) -> Result<Value, Problem> {
@@ -143,54 +167,50 @@ pub fn run(input: Value) -> Result<Value, Problem> {
         .iter()
         .enumerate()
     {
-        if inside[k] <= 0.0 {
+        if inside[k].mm <= 0.0 {
             return Err(Problem::impossible(
                 *at,
                 format!(
                     "Of {} nothing is left inside: the box would be {}, inside {}.",
-                    mm(m.opening[k]),
-                    mm(outside[k]),
-                    mm(inside[k])
+                    mm(m.opening[k].mm),
+                    mm(outside[k].mm),
+                    mm(inside[k].mm)
                 ),
             ));
         }
     }
-    if m.joint != BottomJoint::Pocket && m.groove >= m.sides {
+    if m.joint != BottomJoint::Pocket && m.groove.mm >= m.sides.mm {
         return Err(Problem::out_of_range(
             "/groove",
             format!(
                 "A groove {} deep goes through sides of {}.",
-                mm(m.groove),
-                mm(m.sides)
+                mm(m.groove.mm),
+                mm(m.sides.mm)
             ),
-            format!("less than {}", mm(m.sides)),
+            format!("less than {}", mm(m.sides.mm)),
         ));
     }
-    if m.face_size().is_some_and(|f| f[0] <= 0.0 || f[1] <= 0.0) {
+    if m.face_size()
+        .is_some_and(|f| f[0].mm <= 0.0 || f[1].mm <= 0.0)
+    {
         return Err(Problem::impossible(
             "/face",
             "Nothing is left of the face in this opening.",
         ));
     }
-    let size = |[w, h, d]: [f64; 3]| json!({ "w": w, "h": h, "d": d });
-    let ratio = jam_ratio(i.friction, i.pull_offset, outside[2]);
-    let aside = if m.motion.slides() {
-        ("slides", m.slide_width)
-    } else {
-        ("gaps", m.gap)
-    };
+    let size = |[w, h, d]: &[Length; 3]| json!({ "w": w.mm, "h": h.mm, "d": d.mm });
+    let ratio = jam_ratio(i.friction, i.pull_offset, outside[2].mm);
     Ok(json!({
-        "box": size(outside),
-        "inside": size(inside),
+        "box": size(&outside),
+        "inside": size(&inside),
         "parts": m.boards(),
         "pull_force": pull_force(i.load, i.friction),
         "jam": { "ratio": ratio, "ok": ratio < 1.0 },
         "trace": [
-            format!("width {} = opening {} - 2 {} of {} - 2 finish of {}",
-                mm(outside[0]), mm(m.opening[0]), aside.0, mm(aside.1), mm(m.finish)),
-            format!("inside {} = {} - 2 sides of {}", mm(inside[0]), mm(outside[0]), mm(m.sides)),
-            format!("height {} of opening {}, depth {} of {}",
-                mm(outside[1]), mm(m.opening[1]), mm(outside[2]), mm(m.opening[2])),
+            line("width", &outside[0]),
+            line("height", &outside[1]),
+            line("depth", &outside[2]),
+            line("inside", &inside[0]),
         ],
     }))
 }

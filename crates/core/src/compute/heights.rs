@@ -143,6 +143,7 @@ impl In {
             });
         }
         Ok(Stack {
+            roof_at: 0.0,
             tops: vec![],
             floor_to_roof: self.floor_to_roof,
             deck: self.deck,

@@ -8,7 +8,7 @@ use super::deck::Worked;
 use super::way::Way;
 use crate::geometry::region::Region;
 use crate::mechanics::material::PartGrain;
-use crate::units::figure::Why;
+use crate::units::value::Value;
 
 /// A point or direction in the vehicle: x forward of the rear threshold, y left, z up, mm.
 pub type Vec3 = [f64; 3];
@@ -117,7 +117,7 @@ pub struct Board {
     /// Thickness, mm.
     pub thickness: f64,
     /// Shape with square internal corners, in its own plane.
-    pub marked: Region,
+    pub shape: Region,
     /// Radius to which internal corners are relieved, mm.
     pub relief: f64,
     /// Round holes: centre and diameter, in its own plane.
@@ -131,7 +131,7 @@ pub struct Board {
     /// After cutting.
     pub then: Vec<String>,
     /// Why the numbers are so.
-    pub why: Vec<Why>,
+    pub measures: Vec<Measure>,
     /// Which way round it goes.
     pub way: Way,
     /// Where it goes, if there may be several alike.
@@ -140,6 +140,46 @@ pub struct Board {
     pub pose: Pose,
     /// The body it belongs to: what moves as one.
     pub body: String,
+}
+
+/// A number of a board and how it was made.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Measure {
+    /// Which number.
+    pub about: String,
+    /// The number.
+    pub value: Value,
+    /// It is the board's whole extent along that axis of its shape.
+    pub axis: Option<Axis>,
+}
+
+/// An axis of a board's shape.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Axis {
+    /// The first.
+    U,
+    /// The second.
+    V,
+}
+
+impl Measure {
+    /// A number that is no whole extent.
+    pub fn of(about: impl Into<String>, value: Value) -> Measure {
+        Measure {
+            about: about.into(),
+            value,
+            axis: None,
+        }
+    }
+
+    /// The board's whole extent along an axis.
+    pub fn whole(axis: Axis, about: impl Into<String>, value: Value) -> Measure {
+        Measure {
+            about: about.into(),
+            value,
+            axis: Some(axis),
+        }
+    }
 }
 
 /// The body of everything that does not move.

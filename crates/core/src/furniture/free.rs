@@ -36,7 +36,7 @@ impl<'a> Free<'a> {
 
     /// The doubt that most of the edge at a height does not exceed, mm.
     fn shared(&self, z: f64) -> f64 {
-        self.site.model.bay(z).map_or(0.0, |b| shared(&b, &b))
+        self.site.model.bay(z).map_or(0.0, |b| shared(&b, &b).sd)
     }
 
     /// The free pieces at a height, largest first; none where nothing is known.

@@ -19,12 +19,14 @@ use serde::Serialize;
 use serde_json::{Map, Value};
 use utoipa::ToSchema;
 
+use crate::geometry::sawn::sawable;
 use crate::input::escape;
 use crate::problem::Problem;
 use crate::project::Project;
 use crate::project::module::{Across, Module, ModulePlace};
 use crate::survey::model::Model;
 use crate::units::figure::{Figure, Writer};
+use crate::units::value::Value as Length;
 use built::{Built, Claim};
 
 /// All kinds of furniture: a new one is one file and one line here.
@@ -45,6 +47,16 @@ pub struct Site<'a> {
 }
 
 impl Site<'_> {
+    /// JSON Pointer of the module.
+    pub fn pointer(&self) -> String {
+        format!("/modules/{}", escape(self.id))
+    }
+
+    /// A length that the module's choices hold.
+    pub fn choice(&self, field: &str, label: &str, mm: f64) -> Length {
+        Length::choice(format!("{}/choices/{field}", self.pointer()), label, mm)
+    }
+
     /// Claims of the other modules.
     pub fn others(&self) -> impl Iterator<Item = (&String, &Claim)> {
         self.claims.iter().filter(|(id, _)| *id != self.id)
@@ -236,6 +248,12 @@ pub fn work(project: &Project, model: &Model, kinds: &[&dyn Kind]) -> BTreeMap<S
         .filter_map(|(id, m, k)| Some((id.clone(), k.claim(m, &site(id, &nothing))?)))
         .collect();
     known()
-        .filter_map(|(id, m, k)| Some((id.clone(), k.work(m, &site(id, &claims))?)))
+        .filter_map(|(id, m, k)| {
+            let mut built = k.work(m, &site(id, &claims))?;
+            for board in &mut built.boards {
+                board.shape = sawable(&board.shape);
+            }
+            Some((id.clone(), built))
+        })
         .collect()
 }

@@ -4,8 +4,9 @@
 //! into the region, the wedge between two strips out to their mitre. This is the definition of the
 //! mitred offset, taken edge by edge, which a uniform offset cannot give.
 
-use geo::{BooleanOps, MultiPolygon, Polygon};
+use i_overlay::core::overlay_rule::OverlayRule;
 
+use super::labelled::{Label, Labelled, combine};
 use super::region::Region;
 use super::{Point, distance_to_segment};
 
@@ -33,6 +34,7 @@ struct Edge {
     a: Point,
     b: Point,
     clearance: f64,
+    label: Label,
 }
 
 impl Edge {
@@ -58,38 +60,45 @@ impl Edge {
     }
 }
 
-/// `multi` moved inwards by `clearance`, by the clearance of `special` along those segments.
-pub fn inset(
-    multi: &MultiPolygon<f64>,
-    clearance: f64,
-    special: &[EdgeClearance],
-) -> MultiPolygon<f64> {
-    let mut away: Vec<Polygon<f64>> = Vec::new();
-    for polygon in multi {
-        let Some(region) = Region::from_polygon(polygon) else {
-            continue;
-        };
-        for ring in std::iter::once(&region.outer).chain(&region.holes) {
-            let edges = edges(ring, clearance, special);
-            for (i, edge) in edges.iter().enumerate() {
-                if edge.clearance > 0.0 {
-                    away.push(edge.strip().polygon());
+/// `regions` moved inwards, each edge by the clearance of its label. What bounds the result keeps the label of the
+/// edge it was moved in from.
+pub fn inset(regions: &[Labelled], clearance: &dyn Fn(Label) -> f64) -> Vec<Labelled> {
+    let mut away: Vec<Labelled> = Vec::new();
+    for region in regions {
+        for ring in &region.rings {
+            let n = ring.len();
+            let edge = |i: usize| {
+                let (a, label) = ring[i % n];
+                Edge {
+                    a,
+                    b: ring[(i + 1) % n].0,
+                    clearance: clearance(label),
+                    label,
                 }
-                let next = edges[(i + 1) % edges.len()];
-                if let Some(wedge) = wedge(*edge, next) {
-                    away.push(wedge.polygon());
+            };
+            for i in 0..n {
+                let (own, next) = (edge(i), edge(i + 1));
+                if own.clearance > 0.0 {
+                    away.push(Labelled::new(&own.strip(), own.label));
                 }
+                away.extend(wedge(own, next));
             }
         }
     }
-    if away.is_empty() {
-        return multi.clone();
-    }
-    multi.difference(&geo::unary_union(&away))
+    let from: Vec<&Labelled> = regions.iter().collect();
+    combine(&from, &away, OverlayRule::Difference)
 }
 
-/// The ring's edges with their clearances, cut where a special segment begins or ends.
-fn edges(ring: &[Point], clearance: f64, special: &[EdgeClearance]) -> Vec<Edge> {
+/// A region whose edges along `special` segments are labelled by the segment's number, from 1; others get 0.
+pub fn marked(region: &Region, special: &[EdgeClearance]) -> Labelled {
+    let rings = std::iter::once(&region.outer).chain(&region.holes);
+    Labelled {
+        rings: rings.map(|ring| edges(ring, special)).collect(),
+    }
+}
+
+/// The ring's edges with their labels, cut where a special segment begins or ends.
+fn edges(ring: &[Point], special: &[EdgeClearance]) -> Vec<(Point, Label)> {
     let mut out = Vec::new();
     for i in 0..ring.len() {
         let (a, b) = (ring[i], ring[(i + 1) % ring.len()]);
@@ -111,15 +120,11 @@ fn edges(ring: &[Point], clearance: f64, special: &[EdgeClearance]) -> Vec<Edge>
         for w in stops.windows(2) {
             let at = |t: f64| [a[0] + t * dx, a[1] + t * dy];
             let middle = at((w[0] + w[1]) / 2.0);
-            let own = along
-                .iter()
-                .rev()
-                .find(|s| distance_to_segment(middle, s.a, s.b) <= NEAR);
-            out.push(Edge {
-                a: at(w[0]),
-                b: at(w[1]),
-                clearance: own.map_or(clearance, |s| s.clearance),
+            // The last that was named counts.
+            let own = special.iter().rposition(|s| {
+                runs_along(s, a, b) && distance_to_segment(middle, s.a, s.b) <= NEAR
             });
+            out.push((at(w[0]), Label::wall(own.map_or(0, |i| i + 1))));
         }
     }
     out
@@ -133,7 +138,7 @@ fn runs_along(s: &EdgeClearance, a: Point, b: Point) -> bool {
 }
 
 /// At a corner that points into the region: the gap between the strips of `a` and `b`.
-fn wedge(a: Edge, b: Edge) -> Option<Region> {
+fn wedge(a: Edge, b: Edge) -> Option<Labelled> {
     let v = a.b;
     let (na, nb) = (a.normal(), b.normal());
     let turn = na[0] * nb[1] - na[1] * nb[0];
@@ -148,13 +153,15 @@ fn wedge(a: Edge, b: Edge) -> Option<Region> {
         v[1] + (b.clearance * na[0] - a.clearance * nb[0]) / turn,
     ];
     let reach = (m[0] - v[0]).hypot(m[1] - v[1]);
-    let mut outer = vec![v, pa];
+    let mut ring = vec![(v, a.label), (pa, a.label)];
     if reach <= MITRE_LIMIT * a.clearance.max(b.clearance) {
-        outer.push(m);
+        ring.push((m, b.label));
     }
-    outer.push(pb);
-    Some(Region {
-        outer,
-        holes: vec![],
+    ring.push((pb, b.label));
+    // Clockwise as it was gone round; regions lie left of their edges.
+    let n = ring.len();
+    let back = (0..n).rev().map(|i| (ring[i].0, ring[(i + n - 1) % n].1));
+    Some(Labelled {
+        rings: vec![back.collect()],
     })
 }

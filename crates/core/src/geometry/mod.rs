@@ -1,10 +1,13 @@
 //! A thin layer over `geo`: regions with holes, insets with a clearance for each edge, splits.
 //! Booleans are geo's; nothing here decides anything about furniture.
 
+pub mod grid;
 pub mod inset;
+pub mod labelled;
 pub mod pass;
 pub mod region;
 pub mod relief;
+pub mod sawn;
 pub mod split;
 
 use geo::Coord;
@@ -41,6 +44,23 @@ pub fn interpolate(points: &[(f64, f64)], x: f64) -> Option<f64> {
         let ((x0, y0), (x1, y1)) = (w[0], w[1]);
         (x >= x0 && x <= x1 && x1 > x0).then(|| y0 + (y1 - y0) * (x - x0) / (x1 - x0))
     })
+}
+
+/// Without corners on a straight line.
+pub(crate) fn straight(mut ring: Vec<Point>) -> Vec<Point> {
+    let mut i = 0;
+    while ring.len() > 3 && i < ring.len() {
+        let n = ring.len();
+        let (a, p, b) = (ring[(i + n - 1) % n], ring[i], ring[(i + 1) % n]);
+        let cross = (b[0] - a[0]) * (p[1] - a[1]) - (b[1] - a[1]) * (p[0] - a[0]);
+        if cross.abs() < 1e-6 {
+            ring.remove(i);
+            i = i.saturating_sub(1);
+        } else {
+            i += 1;
+        }
+    }
+    ring
 }
 
 pub(crate) fn coord(p: Point) -> Coord<f64> {

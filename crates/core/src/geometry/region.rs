@@ -12,9 +12,9 @@ use crate::input::{MAX_LENGTH, count, within};
 use crate::problem::Problem;
 
 /// Two vertices closer than this are one, mm: far below any saw, far above the grid of the booleans.
-const SAME: f64 = 1e-3;
+pub const SAME: f64 = 1e-3;
 /// A vertex this close to the line between its neighbours is no corner, mm.
-const STRAIGHT: f64 = 2e-4;
+pub const STRAIGHT: f64 = 2e-4;
 
 /// A region: `outer` counter-clockwise and not closed, `holes` clockwise. Millimetres.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, ToSchema)]

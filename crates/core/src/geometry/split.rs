@@ -1,5 +1,6 @@
 //! Does a region lie on a sheet, and if not, where is it parted?
 
+use super::labelled::{Label, Labelled};
 use super::region::Region;
 
 /// Rounding slack when a size is compared with a sheet, mm.
@@ -39,9 +40,10 @@ fn extent(region: &Region, c: f64, s: f64) -> (f64, f64) {
     (box_[1] - box_[0], box_[3] - box_[2])
 }
 
-/// The region parted at `x = at` for each of `xs` and `y = at` for each of `ys`, from low to high.
-pub fn part_at(region: &Region, xs: &[f64], ys: &[f64]) -> Vec<Region> {
-    let (x0, y0, x1, y1) = region.bounds();
+/// The region parted at `x = at` for each of `xs` and `y = at` for each of `ys`, from low to high; the new edges
+/// are labelled `joint`.
+pub fn part_at(region: &Labelled, xs: &[f64], ys: &[f64], joint: Label) -> Vec<Labelled> {
+    let (x0, y0, x1, y1) = region.region().bounds();
     let bands = |cuts: &[f64], lo: f64, hi: f64| {
         let mut stops: Vec<f64> = vec![lo - 1.0];
         stops.extend(cuts.iter().filter(|c| **c > lo && **c < hi));
@@ -53,7 +55,8 @@ pub fn part_at(region: &Region, xs: &[f64], ys: &[f64]) -> Vec<Region> {
     let mut out = Vec::new();
     for x in bx.windows(2) {
         for y in by.windows(2) {
-            out.extend(region.and(&Region::rectangle(x[0], y[0], x[1], y[1])));
+            let band = Region::rectangle(x[0], y[0], x[1], y[1]);
+            out.extend(region.and(&Labelled::new(&band, joint)));
         }
     }
     out
@@ -77,5 +80,12 @@ pub fn split_to(region: &Region, w: f64, h: f64) -> Vec<Region> {
             .map(|i| lo + (hi - lo) * i as f64 / n)
             .collect()
     };
-    part_at(region, &cuts(x0, x1, nx), &cuts(y0, y1, ny))
+    let plain = Labelled::new(region, Label::default());
+    let pieces = part_at(
+        &plain,
+        &cuts(x0, x1, nx),
+        &cuts(y0, y1, ny),
+        Label::default(),
+    );
+    pieces.iter().map(Labelled::region).collect()
 }

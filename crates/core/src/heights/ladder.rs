@@ -33,6 +33,8 @@ pub struct Sitter {
 pub struct Stack {
     /// Floor to roof.
     pub floor_to_roof: f64,
+    /// How far in that is.
+    pub roof_at: f64,
     /// Deck thickness.
     pub deck: f64,
     /// Mattress thickness.

@@ -4,13 +4,15 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::ladder::{Item, Rung, SITTING_RATIO, Sitter, Stack, least_underside};
+use crate::input::escape;
 use crate::project::Project;
 use crate::project::deck::Deck;
 use crate::project::gear::Gear;
-use crate::project::survey::Side;
+use crate::project::survey::{Quantity, Side};
 use crate::survey::model::Model;
 use crate::template::fill::TOP;
 use crate::units::figure::{Figure, Step, Writer};
+use crate::units::value::{Source, Surface, Value};
 
 /// The ladder as it is drawn.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -140,6 +142,10 @@ pub fn stack(project: &Project, model: &Model, deck: &Deck) -> Option<Stack> {
     let roof = model.lowest_roof()?;
     Some(Stack {
         floor_to_roof: roof.mm,
+        roof_at: match roof.quantity {
+            Quantity::Roof { x, .. } => x,
+            _ => 0.0,
+        },
         deck: deck.thickness,
         mattress: project.mattress.thickness.unwrap_or(0.0),
         sag: project.mattress.sag.unwrap_or(0.0),
@@ -174,7 +180,7 @@ pub fn stack(project: &Project, model: &Model, deck: &Deck) -> Option<Stack> {
 }
 
 /// The ladder for the project's deck.
-pub fn ladder(project: &Project, model: &Model, deck: &Deck) -> Option<Ladder> {
+pub fn ladder(project: &Project, model: &Model, (id, deck): (&str, &Deck)) -> Option<Ladder> {
     let s = stack(project, model, deck)?;
     let w = project.writer();
     let view = |r: Rung, label: (String, &str)| RungView {
@@ -236,7 +242,7 @@ pub fn ladder(project: &Project, model: &Model, deck: &Deck) -> Option<Ladder> {
                 top: w.figure(o.z.1),
             })
             .collect(),
-        people: people(project, &s, deck, &w),
+        people: people(project, &s, (id, deck), &w),
     })
 }
 
@@ -270,15 +276,17 @@ fn items(project: &Project, deck: &Deck, w: &Writer) -> Vec<ItemView> {
     under
         .filter_map(|(id, g)| {
             let i = item(g)?;
-            let needs = least_underside(&i);
-            let mut why = vec![w.step("", "height with lid and handle", g.h?)];
-            for (label, mm) in [
-                ("slide below it", g.slide),
-                ("free above the lid", g.lid_clearance),
-                ("air above it", g.air),
+            let own = |field: &str, label: &str, mm| {
+                Value::choice(format!("/gear/{}/{field}", escape(id)), label, mm)
+            };
+            let mut needs = own("h", "height with lid and handle", g.h?);
+            for (field, label, mm) in [
+                ("slide", "slide below it", g.slide),
+                ("lid_clearance", "free above the lid", g.lid_clearance),
+                ("air", "air above it", g.air),
             ] {
                 if mm > 0.0 {
-                    why.push(w.step("+", label, mm));
+                    needs = needs + own(field, label, mm);
                 }
             }
             Some(ItemView {
@@ -286,53 +294,72 @@ fn items(project: &Project, deck: &Deck, w: &Writer) -> Vec<ItemView> {
                 name: g.name.clone(),
                 h: w.figure(i.h),
                 clearance: w.figure(i.clearance),
-                needs: w.figure(needs),
-                fits: deck.underside.map(|u| needs <= u + 1e-6),
-                why,
+                needs: w.figure(needs.mm),
+                fits: deck.underside.map(|u| needs.mm <= u + 1e-6),
+                why: needs.why("height it needs", w).steps,
             })
         })
         .collect()
 }
 
-fn people(project: &Project, s: &Stack, deck: &Deck, w: &Writer) -> Vec<PersonView> {
+fn people(
+    project: &Project,
+    s: &Stack,
+    (deck_id, deck): (&str, &Deck),
+    w: &Writer,
+) -> Vec<PersonView> {
     project
         .people
         .iter()
         .filter_map(|(id, p)| {
-            let (sitting, from) = match (p.sitting_height, p.stature) {
-                (Some(own), _) => (own, w.step("-", "sitting height, measured", own)),
-                (None, Some(stature)) => (
-                    SITTING_RATIO * stature,
-                    w.step(
-                        "-",
-                        format!(
-                            "sitting height: {SITTING_RATIO} x {} (published means, from memory)",
-                            w.say(stature)
-                        ),
-                        SITTING_RATIO * stature,
-                    ),
-                ),
+            let own = |field: &str, label: &str, mm| {
+                Value::choice(format!("/people/{}/{field}", escape(id)), label, mm)
+            };
+            let sitting = match (p.sitting_height, p.stature) {
+                (Some(mm), _) => own("sitting_height", "sitting height, measured", mm),
+                (None, Some(mm)) => (own("stature", "stature", mm) * SITTING_RATIO)
+                    .named("sitting height (ratio of published means, from memory)"),
                 _ => return None,
             };
-            let mut why = Vec::new();
             let spare = deck.underside.map(|u| {
-                let seat = s.at(u).seat;
-                why = vec![
-                    w.step("", "floor to roof", s.floor_to_roof),
-                    w.step("-", "lining to come", s.finish),
-                    w.step("-", "air wanted over the head", s.head_clearance),
-                    w.step("-", "deck underside", u),
-                    w.step("-", "deck", s.deck),
-                    w.step("-", "mattress sat on", s.mattress - s.sag),
-                    from,
+                let choice = |pointer: &str, label: &str, mm| Value::choice(pointer, label, mm);
+                let deck_choice = |field: &str, label: &str, mm| {
+                    Value::choice(
+                        format!("/modules/{}/choices/{field}", escape(deck_id)),
+                        label,
+                        mm,
+                    )
+                };
+                let floor_to_roof = Source::Place {
+                    surface: Surface::Roof,
+                    at: [s.roof_at, 0.0],
+                };
+                let less = [
+                    choice("/headroom/finish", "lining to come", s.finish),
+                    choice(
+                        "/headroom/clearance",
+                        "air wanted over the head",
+                        s.head_clearance,
+                    ),
+                    deck_choice("underside", "deck underside", u),
+                    deck_choice("thickness", "deck", s.deck),
+                    (choice("/mattress/thickness", "mattress", s.mattress)
+                        - choice("/mattress/sag", "how far it goes down", s.sag))
+                    .named("mattress sat on"),
+                    sitting.clone(),
                 ];
-                why.retain(|step| step.figure.as_ref().is_none_or(|f| f.value != 0.0));
-                w.figure(s.floor_to_roof - s.finish - s.head_clearance - seat - sitting)
+                let roof = Value::leaf(floor_to_roof, "floor to roof", s.floor_to_roof);
+                let less = less.into_iter().filter(|v| v.mm != 0.0);
+                less.fold(roof, |sum, v| sum - v)
             });
+            let why = spare
+                .as_ref()
+                .map_or(vec![], |v| v.why("air over the head", w).steps);
+            let spare = spare.map(|v| w.figure(v.mm));
             Some(PersonView {
                 id: id.clone(),
                 name: p.name.clone(),
-                sitting: w.figure(sitting),
+                sitting: w.figure(sitting.mm),
                 spare,
                 why,
             })

@@ -2,15 +2,17 @@
 
 use std::collections::{BTreeMap, BTreeSet};
 
-use super::{Corner, Dim, Feature, Part};
-use crate::furniture::built::{Board, Built};
+use super::drawn::{corners, dims};
+use super::{Feature, Part};
+use crate::furniture::built::{Axis, Board, Built};
+use crate::furniture::way::Way;
+use crate::geometry::Point;
+use crate::geometry::grid::{inside, nearest, up};
 use crate::geometry::region::Region;
 use crate::geometry::relief::{disc, internal_corners, relieve};
 use crate::project::Project;
-use crate::units::figure::Writer;
-
-/// Edges shorter than this get no dimension line of their own, mm: the table of corners has them.
-const SHORT: f64 = 40.0;
+use crate::units::figure::{Why, Writer};
+use crate::units::value::Value;
 
 /// Turns boards into parts; equal ones become one part with a count.
 pub fn parts(project: &Project, built: &BTreeMap<String, Built>) -> Vec<Part> {
@@ -100,84 +102,179 @@ fn same(a: &Part, b: &Part) -> bool {
         && a.grain == b.grain
         && a.w.mm == b.w.mm
         && a.h.mm == b.h.mm
-        && a.corners.len() == 4
+        && (a.corners.len() == 4 || a.way == b.way)
         && a.corners == b.corners
         && a.features == b.features
         && a.name == b.name
 }
 
-/// The shape to cut, reliefs, vents and windows out of it, in the part's own frame.
+/// The exact shape to cut: reliefs, vents and windows out of it, from its own lower left corner.
 pub fn cut_shape(board: &Board) -> Option<Region> {
-    let (x0, y0, _, _) = board.marked.bounds();
-    let marked = board.marked.moved(-x0, -y0);
-    let cut = relieve(&marked, board.relief).into_iter().next()?;
-    let vents = board.vents.iter();
+    let (x0, y0, _, _) = board.shape.bounds();
+    let windows = board.windows.iter().map(|w| w.moved(-x0, -y0));
+    let vents = board
+        .vents
+        .iter()
+        .map(|(at, d)| ([at[0] - x0, at[1] - y0], *d));
+    cut(
+        &board.shape.moved(-x0, -y0),
+        board.relief,
+        &vents.collect::<Vec<_>>(),
+        &windows.collect::<Vec<_>>(),
+    )
+}
+
+/// A shape with its corners relieved and its holes cut.
+fn cut(
+    shape: &Region,
+    relief: f64,
+    vents: &[([f64; 2], f64)],
+    windows: &[Region],
+) -> Option<Region> {
+    let whole = relieve(shape, relief).into_iter().next()?;
     let mut holes: Vec<Region> = vents
-        .map(|(at, diameter)| disc([at[0] - x0, at[1] - y0], diameter / 2.0))
+        .iter()
+        .map(|(at, diameter)| disc(*at, diameter / 2.0))
         .collect();
-    holes.extend(board.windows.iter().map(|w| w.moved(-x0, -y0)));
+    holes.extend(windows.iter().cloned());
     if holes.is_empty() {
-        return Some(cut);
+        return Some(whole);
     }
-    cut.minus(&holes).into_iter().next()
+    whole.minus(&holes).into_iter().next()
+}
+
+/// A board in marks that a tape has, from the lower left corner of its blank.
+struct Marked {
+    /// Where that corner lies in the board's own plane.
+    corner: Point,
+    shape: Region,
+    /// Centre and diameter.
+    vents: Vec<(Point, f64)>,
+    windows: Vec<Region>,
+    pockets: Vec<Region>,
+}
+
+impl Marked {
+    /// Outlines come in, holes and grooves for something go out, positions to the nearest mark.
+    fn new(board: &Board, step: f64) -> Marked {
+        // What cannot be marked so, such as a sliver, keeps its exact shape.
+        let (corner, shape) = inside(&board.shape, step).unwrap_or_else(|| {
+            let (x0, y0, ..) = board.shape.bounds();
+            ([x0, y0], board.shape.moved(-x0, -y0))
+        });
+        let (width, height) = shape.size();
+        let local = |p: Point| [p[0] - corner[0], p[1] - corner[1]];
+        let hole = |r: &Region| {
+            let (a, b, c, d) = r.bounds();
+            let ([a, b], [c, d]) = (local([a, b]), local([c, d]));
+            // From mark to mark, and to the edge where it runs through.
+            let range = |lo: f64, hi: f64, whole: f64| {
+                let from = nearest(lo, step).max(0.0);
+                let long = up(hi - lo, step);
+                let to = from + long;
+                (
+                    if lo < step { 0.0 } else { from },
+                    if hi > whole - step { whole } else { to },
+                )
+            };
+            let (u, v) = (range(a, c, width), range(b, d, height));
+            Region::rectangle(u.0, v.0, u.1, v.1)
+        };
+        let vent = |(at, d): &(Point, f64)| (local(*at).map(|c| nearest(c, step)), *d);
+        Marked {
+            corner,
+            vents: board.vents.iter().map(vent).collect(),
+            windows: board.windows.iter().map(hole).collect(),
+            pockets: board.pockets.iter().map(|p| hole(&p.outline)).collect(),
+            shape,
+        }
+    }
+}
+
+impl Marked {
+    /// Which way round it goes, the centre line to the nearest mark.
+    fn way(&self, board: &Board, step: f64) -> Way {
+        let mut way = board.way.clone();
+        let (x0, y0, ..) = board.shape.bounds();
+        let off = [self.corner[0] - x0, self.corner[1] - y0];
+        let (w, h) = self.shape.size();
+        if let Some(line) = &mut way.centre {
+            for p in line.iter_mut() {
+                for (axis, most) in [(0, w), (1, h)] {
+                    p[axis] = nearest(p[axis] - off[axis], step).clamp(0.0, most);
+                }
+            }
+        }
+        way
+    }
+}
+
+/// What the grid of the booleans makes of a number, mm: no line says it.
+const UNSEEN: f64 = 1e-3;
+
+/// How a board's numbers came about, to the marks that are on the card.
+fn whys(board: &Board, (width, height): (f64, f64), project: &Project, w: &Writer) -> Vec<Why> {
+    let all = board.measures.iter().map(|m| {
+        let marked = match m.axis {
+            Some(Axis::U) => width,
+            Some(Axis::V) => height,
+            None => m.value.mm,
+        };
+        let less = m.value.mm - marked;
+        let value = if less.abs() < UNSEEN {
+            m.value.clone()
+        } else {
+            let words = format!("down to a mark of {}", project.units.marks().words());
+            &m.value - Value::rule("marking", words, less)
+        };
+        value.why(&m.about, w)
+    });
+    all.collect()
 }
 
 fn part(module: &str, board: &Board, project: &Project, w: &Writer) -> Option<Part> {
-    let (x0, y0, x1, y1) = board.marked.bounds();
-    let local = |p: [f64; 2]| [p[0] - x0, p[1] - y0];
-    let marked = board.marked.moved(-x0, -y0);
-    let (width, height) = (x1 - x0, y1 - y0);
+    let m = Marked::new(board, project.units.marks().mm());
+    let (width, height) = m.shape.size();
     let centre = |at: [f64; 2]| (w.figure(at[0]), w.figure(at[1]));
+    let outline = cut(&m.shape, board.relief, &m.vents, &m.windows)?;
     let mut features = Vec::new();
-    let cut = cut_shape(board)?;
+    let round = |kind: &str, at: Point, diameter: f64| Feature {
+        kind: kind.into(),
+        at,
+        centre: centre(at),
+        diameter: Some(w.figure(diameter)),
+        size: None,
+    };
     if board.relief > 0.0 {
-        for c in internal_corners(&marked) {
-            features.push(Feature {
-                kind: "relief".into(),
-                at: c,
-                centre: centre(c),
-                diameter: Some(w.figure(2.0 * board.relief)),
-                size: None,
-            });
-        }
+        let corners = internal_corners(&m.shape);
+        features.extend(
+            corners
+                .into_iter()
+                .map(|c| round("relief", c, 2.0 * board.relief)),
+        );
     }
-    for (middle, diameter) in &board.vents {
-        let at = local(*middle);
+    features.extend(m.vents.iter().map(|(at, d)| round("vent", *at, *d)));
+    let kinds = [("window", &m.windows), ("groove", &m.pockets)];
+    for (kind, r) in kinds
+        .iter()
+        .flat_map(|(k, list)| list.iter().map(move |r| (k, r)))
+    {
+        let (a, b, c, d) = r.bounds();
+        let at = [(a + c) / 2.0, (b + d) / 2.0];
         features.push(Feature {
-            kind: "vent".into(),
+            kind: (*kind).into(),
             at,
             centre: centre(at),
-            diameter: Some(w.figure(*diameter)),
-            size: None,
-        });
-    }
-    for window in &board.windows {
-        let window = window.moved(-x0, -y0);
-        let (a, b, c, d) = window.bounds();
-        features.push(Feature {
-            kind: "window".into(),
-            at: [(a + c) / 2.0, (b + d) / 2.0],
-            centre: centre([(a + c) / 2.0, (b + d) / 2.0]),
             diameter: None,
             size: Some((w.figure(c - a), w.figure(d - b))),
         });
     }
-    for pocket in &board.pockets {
-        let (a, b, c, d) = pocket.outline.moved(-x0, -y0).bounds();
-        let middle = [(a + c) / 2.0, (b + d) / 2.0];
-        features.push(Feature {
-            kind: "groove".into(),
-            at: middle,
-            centre: centre(middle),
-            diameter: None,
-            size: Some((w.figure(c - a), w.figure(d - b))),
-        });
-    }
-    let m = project.material(&board.material);
-    let name = m
+    let material = project.material(&board.material);
+    let name = material
         .as_ref()
         .map_or(board.material.clone(), |m| m.name.clone());
-    let density = m.map_or(0.0, |m| m.density);
+    let density = material.map_or(0.0, |m| m.density);
+    let mass = outline.area() * board.thickness * density * 1e-9;
     Some(Part {
         id: format!("{module}/{}", board.id),
         boards: vec![format!("{module}/{}", board.id)],
@@ -191,96 +288,19 @@ fn part(module: &str, board: &Board, project: &Project, w: &Writer) -> Option<Pa
             project.board_called(&board.material, board.thickness)
         ),
         thickness: w.figure(board.thickness),
-        mass: cut.area() * board.thickness * density * 1e-9,
-        weighs: w.mass(cut.area() * board.thickness * density * 1e-9),
-        corners: corners(&marked, w),
-        dims: dims(&marked, width, height, w),
-        outline: cut,
+        mass,
+        weighs: w.mass(mass),
+        corners: corners(&m.shape, w),
+        dims: dims(&m.shape, width, height, w),
+        outline,
         w: w.figure(width),
         h: w.figure(height),
         grain: board.grain,
         features,
         then: board.then.clone(),
-        why: board.why.clone(),
-        way: board.way.clone(),
+        why: whys(board, (width, height), project, w),
+        way: m.way(board, project.units.marks().mm()),
         places: board.places.clone(),
-        at: board.pose.at(x0, y0, 0.0),
+        at: board.pose.at(m.corner[0], m.corner[1], 0.0),
     })
-}
-
-/// Corners counter-clockwise from the one nearest the lower left, lettered A, B, ... Z, AA...
-fn corners(marked: &Region, w: &Writer) -> Vec<Corner> {
-    let ring = &marked.outer;
-    let start = (0..ring.len())
-        .min_by(|a, b| (ring[*a][0] + ring[*a][1]).total_cmp(&(ring[*b][0] + ring[*b][1])))
-        .unwrap_or(0);
-    (0..ring.len())
-        .map(|i| {
-            let p = ring[(start + i) % ring.len()];
-            Corner {
-                letter: letter(i),
-                u: w.figure(p[0]),
-                v: w.figure(p[1]),
-            }
-        })
-        .collect()
-}
-
-fn letter(i: usize) -> String {
-    let c = char::from(b'A' + (i % 26) as u8);
-    if i < 26 {
-        c.to_string()
-    } else {
-        format!("{}{c}", char::from(b'A' + (i / 26 - 1) as u8 % 26))
-    }
-}
-
-/// Overall width and height, and for every straight edge of some length along an axis its own line.
-fn dims(marked: &Region, width: f64, height: f64, w: &Writer) -> Vec<Dim> {
-    let mut out = vec![
-        Dim {
-            from: [0.0, 0.0],
-            to: [width, 0.0],
-            figure: w.figure(width),
-            side: "bottom".into(),
-        },
-        Dim {
-            from: [0.0, 0.0],
-            to: [0.0, height],
-            figure: w.figure(height),
-            side: "left".into(),
-        },
-    ];
-    let ring = &marked.outer;
-    for i in 0..ring.len() {
-        let (a, b) = (ring[i], ring[(i + 1) % ring.len()]);
-        let (dx, dy) = ((b[0] - a[0]).abs(), (b[1] - a[1]).abs());
-        let along = dx.max(dy);
-        if along < SHORT || dx.min(dy) > along * 0.2 {
-            continue;
-        }
-        let whole = if dx > dy { width } else { height };
-        if (along - whole).abs() < 0.5 && (dx.min(dy) < 0.5) {
-            continue;
-        }
-        let (side, middle) = if dx > dy {
-            let m = (a[1] + b[1]) / 2.0;
-            (if m > height / 2.0 { "top" } else { "bottom" }, m)
-        } else {
-            let m = (a[0] + b[0]) / 2.0;
-            (if m > width / 2.0 { "right" } else { "left" }, m)
-        };
-        let (from, to) = if dx > dy {
-            ([a[0].min(b[0]), middle], [a[0].max(b[0]), middle])
-        } else {
-            ([middle, a[1].min(b[1])], [middle, a[1].max(b[1])])
-        };
-        out.push(Dim {
-            from,
-            to,
-            figure: w.figure(along),
-            side: side.into(),
-        });
-    }
-    out
 }

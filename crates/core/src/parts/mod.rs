@@ -1,5 +1,6 @@
 //! The part: what is marked on a board, cut, and written on it.
 
+mod drawn;
 pub mod marking;
 
 use serde::{Deserialize, Serialize};

@@ -20,8 +20,8 @@ use utoipa::ToSchema;
 use crate::input::from_value;
 use crate::mechanics::material::{Material, built_in};
 use crate::problem::Problem;
-use crate::units::Unit;
 use crate::units::figure::{System, Writer};
+use crate::units::{INCH, Unit};
 use deck::Deck;
 use gear::{Gear, Mattress, Person};
 use module::Module;
@@ -138,6 +138,57 @@ pub struct Units {
     pub denominator: u32,
     /// What cards and layouts are printed on.
     pub paper: Paper,
+    /// What numbers on parts are multiples of; as the tape has it if null.
+    pub marks: Option<Marks>,
+}
+
+/// What the numbers on cards, lists and sheets are multiples of.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+pub enum Marks {
+    /// Whole millimetres.
+    #[serde(rename = "1 mm")]
+    Millimetre,
+    /// Half millimetres.
+    #[serde(rename = "1/2 mm")]
+    HalfMillimetre,
+    /// Sixteenths of an inch.
+    #[serde(rename = "1/16 in")]
+    Sixteenth,
+    /// Thirty-seconds of an inch.
+    #[serde(rename = "1/32 in")]
+    ThirtySecond,
+}
+
+impl Marks {
+    /// The step, mm.
+    pub fn mm(self) -> f64 {
+        match self {
+            Marks::Millimetre => 1.0,
+            Marks::HalfMillimetre => 0.5,
+            Marks::Sixteenth => INCH / 16.0,
+            Marks::ThirtySecond => INCH / 32.0,
+        }
+    }
+
+    /// As it is written.
+    pub fn words(self) -> &'static str {
+        match self {
+            Marks::Millimetre => "1 mm",
+            Marks::HalfMillimetre => "1/2 mm",
+            Marks::Sixteenth => "1/16 in",
+            Marks::ThirtySecond => "1/32 in",
+        }
+    }
+}
+
+impl Units {
+    /// What numbers on parts are multiples of: the user's choice, or what the tape has.
+    pub fn marks(&self) -> Marks {
+        self.marks.unwrap_or(match self.system {
+            System::Mm => Marks::Millimetre,
+            System::In => Marks::Sixteenth,
+        })
+    }
 }
 
 /// Paper to print on.
@@ -158,6 +209,7 @@ impl Default for Units {
             tape: Unit::Mm,
             denominator: 16,
             paper: Paper::A4,
+            marks: None,
         }
     }
 }

@@ -3,6 +3,7 @@
 use geo::{LineString, Simplify};
 
 use super::model::Model;
+use crate::geometry::labelled::{Label, Labelled};
 use crate::geometry::region::Region;
 use crate::geometry::{Point, coord};
 use crate::project::survey::{Quantity, Side};
@@ -22,8 +23,12 @@ const NEAR_ENOUGH: f64 = 50.0;
 pub struct Bay {
     /// Free space in plan.
     pub region: Region,
-    /// The same, each edge moved in by what its doubt asks for.
-    pub safe: Region,
+    /// The height, mm.
+    pub z: f64,
+    /// The same, each edge moved in by what its doubt asks for; an edge's label is the number of its course.
+    pub safe: Labelled,
+    /// What the edges follow.
+    pub courses: Vec<Course>,
     /// Largest standard deviation along its walls, mm.
     pub sd: f64,
     /// Typical (median) standard deviation along its walls, mm.
@@ -34,6 +39,32 @@ pub struct Bay {
     pub held: Option<f64>,
     /// Both walls, `(x, offset, sd)` from the threshold forward: left, right.
     pub walls: [Vec<(f64, f64, f64)>; 2],
+}
+
+/// What an edge of the bay follows.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub enum Course {
+    /// The threshold.
+    Threshold,
+    /// Nothing that is known: beside or beyond the front.
+    Beyond,
+    /// A wall, straight between two places.
+    Wall(Side, [Station; 2]),
+    /// The front, straight between two places.
+    Front([Station; 2]),
+}
+
+/// A place on a wall or the front.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Station {
+    /// How far in, or for the front how far left of the centre line, mm.
+    pub at: f64,
+    /// Distance from the centre line, or from the threshold, mm.
+    pub mm: f64,
+    /// One standard deviation, mm.
+    pub sd: f64,
+    /// How much longer than square to the edge the way is along which it was moved in.
+    pub slant: f64,
 }
 
 impl Model {
@@ -55,18 +86,20 @@ impl Model {
         }
         let mut sds: Vec<f64> = walls.iter().flatten().map(|p| p.2).collect();
         sds.sort_by(f64::total_cmp);
-        let region = self.outline(&walls, z, None)?;
-        let safe = match off {
+        let (region, plain) = self.outline(&walls, z, None)?;
+        let (safe, courses) = match off {
             Some(_) => self.outline(&walls, z, off)?,
-            None => region.clone(),
+            None => (region.clone(), plain),
         };
         let along = |q: &Quantity| matches!(q, Quantity::Wall { .. } | Quantity::Length { .. });
         let readings = self.known.values().filter(|k| along(&k.quantity));
         let levels = Side::BOTH.iter().flat_map(|s| self.levels(*s));
         let highest = levels.copied().fold(0.0, f64::max);
         Some(Bay {
-            region,
+            region: region.region(),
+            z,
             safe,
+            courses,
             sd: sds.last()?.max(length.1),
             typical: sds[sds.len() / 2],
             readings: readings.flat_map(|k| k.readings.clone()).collect(),
@@ -103,33 +136,55 @@ impl Model {
         walls: &[Vec<(f64, f64, f64)>; 2],
         z: f64,
         off: Option<&dyn Fn(f64) -> f64>,
-    ) -> Option<Region> {
-        let line = |side: Side| -> Vec<Point> {
+    ) -> Option<(Labelled, Vec<Course>)> {
+        let mut courses = vec![Course::Threshold, Course::Beyond];
+        // A wall's line, and where its courses begin in the list.
+        let mut line = |side: Side| -> (Vec<Point>, usize) {
             let own = &walls[side as usize];
-            let points = (0..own.len()).map(|i| {
-                let (x, o, sd) = own[i];
-                let moved = off.map_or(0.0, |off| off(sd) * slant(own, i));
-                coord([x, side.sign() * (o - moved)])
-            });
+            let station = |i: usize| {
+                let (at, mm, sd) = own[i];
+                let slant = slant(own, i);
+                Station { at, mm, sd, slant }
+            };
+            let moved = |k: Station| k.mm - off.map_or(0.0, |off| off(k.sd) * k.slant);
+            let points = (0..own.len()).map(|i| coord([own[i].0, side.sign() * moved(station(i))]));
             let simple = LineString::new(points.collect()).simplify(NEAR);
-            simple.coords().map(|c| [c.x, c.y]).collect()
+            let line: Vec<Point> = simple.coords().map(|c| [c.x, c.y]).collect();
+            let first = courses.len();
+            let which = |p: Point| own.iter().position(|w| w.0 == p[0]).unwrap_or(0);
+            for w in line.windows(2) {
+                let ends = [station(which(w[0])), station(which(w[1]))];
+                courses.push(Course::Wall(side, ends));
+            }
+            (line, first)
         };
-        let (right, left) = meet(line(Side::Right), line(Side::Left));
-        let outer: Vec<Point> = right.into_iter().chain(left.into_iter().rev()).collect();
-        let body = Region {
-            outer,
-            holes: vec![],
+        let ((right, r), (left, l)) = (line(Side::Right), line(Side::Left));
+        let (right, left, tip) = meet(right, left);
+        let mut ring: Vec<(Point, Label)> = right
+            .iter()
+            .enumerate()
+            .map(|(i, p)| (*p, Label::wall(r + i)))
+            .collect();
+        // From the end of the right wall to that of the left, or to the left from their meeting.
+        ring.last_mut()?.1 = match tip {
+            true => Label::wall(l + left.len().saturating_sub(1)),
+            false => Label::wall(1),
         };
+        ring.extend(left.iter().enumerate().rev().map(|(i, p)| {
+            let label = if i == 0 { 0 } else { l + i - 1 };
+            (*p, Label::wall(label))
+        }));
+        let body = Labelled { rings: vec![ring] };
+        let plain = body.region();
         // Crossed walls give no region that can be worked with.
-        body.check("").ok()?;
-        let (_, y0, _, y1) = body.bounds();
+        plain.check("").ok()?;
+        let (_, y0, _, y1) = plain.bounds();
         // A pointed front has no doubt of its own beside the point: there the walls are the edge.
         let half = |side: Side| {
             let last = walls[side as usize].last();
             last.map_or(0.0, |w| w.1.max(0.0))
         };
         let reaches = (-half(Side::Right), half(Side::Left));
-        let mut front = vec![[-1.0, y0 - 10.0]];
         let steps = 24;
         // The front's edge shares its largest doubt where that differs little: it is cut straight.
         let doubt = |y: f64| Some(self.front(y.clamp(reaches.0, reaches.1), z)?.1);
@@ -137,31 +192,40 @@ impl Model {
         let most = sides.into_iter().fold(0.0, f64::max);
         let least = sides.into_iter().fold(f64::INFINITY, f64::min);
         let shared = (most - least < STRAIGHT).then_some(most);
-        let mut end: Vec<Point> = (0..=steps)
+        let end: Vec<Station> = (0..=steps)
             .map(|i| {
-                let y = y0 - 10.0 + (y1 - y0 + 20.0) * f64::from(i) / f64::from(steps);
-                let x = match off {
-                    Some(off) => {
-                        let sd = match shared {
-                            Some(sd) => sd,
-                            None => doubt(y)?,
-                        };
-                        self.reach(y, z)? - off(sd)
-                    }
-                    None => self.reach(y, z)?,
+                let at = y0 - 10.0 + (y1 - y0 + 20.0) * f64::from(i) / f64::from(steps);
+                let sd = match (off, shared) {
+                    (Some(_), Some(sd)) => sd,
+                    (Some(_), None) => doubt(at)?,
+                    (None, _) => 0.0,
                 };
-                Some([x.max(1.0), y])
+                let mm = self.reach(at, z)?;
+                let slant = 1.0;
+                Some(Station { at, mm, sd, slant })
             })
             .collect::<Option<Vec<_>>>()?;
-        let simple = LineString::new(end.drain(..).map(coord).collect()).simplify(NEAR);
-        front.extend(simple.coords().map(|c| [c.x, c.y]));
-        front.push([-1.0, y1 + 10.0]);
-        let limit = Region {
-            outer: front,
-            holes: vec![],
-        };
-        limit.check("").ok()?;
-        body.and(&limit).into_iter().next()
+        let moved = |k: &Station| (k.mm - off.map_or(0.0, |off| off(k.sd) * k.slant)).max(1.0);
+        let points = end.iter().map(|k| coord([moved(k), k.at])).collect();
+        let simple = LineString::new(points).simplify(NEAR);
+        let known = |c: &geo::Coord<f64>| end.iter().find(|k| k.at == c.y).copied();
+        let kept: Vec<Station> = simple.coords().filter_map(known).collect();
+        let mut ring = vec![([-1.0, y0 - 10.0], Label::wall(1))];
+        for (i, k) in kept.iter().enumerate() {
+            let label = match kept.get(i + 1) {
+                Some(next) => {
+                    courses.push(Course::Front([*k, *next]));
+                    courses.len() - 1
+                }
+                None => 1,
+            };
+            ring.push(([moved(k), k.at], Label::wall(label)));
+        }
+        ring.push(([-1.0, y1 + 10.0], Label::wall(1)));
+        let limit = Labelled { rings: vec![ring] };
+        limit.region().check("").ok()?;
+        let bay = body.and(&limit).into_iter().next()?;
+        Some((bay, courses))
     }
 
     /// The free section across the bay at `x` from the floor up to `top`, as `(y, z)`.
@@ -212,8 +276,8 @@ fn slant(wall: &[(f64, f64, f64)], i: usize) -> f64 {
     ((b.1 - a.1) / (b.0 - a.0)).hypot(1.0).min(STEEPEST)
 }
 
-/// Cuts both walls off where they meet: the point of a V.
-fn meet(right: Vec<Point>, left: Vec<Point>) -> (Vec<Point>, Vec<Point>) {
+/// Cuts both walls off where they meet: the point of a V, which then ends the right one.
+fn meet(right: Vec<Point>, left: Vec<Point>) -> (Vec<Point>, Vec<Point>, bool) {
     let at = |line: &[Point], x: f64| {
         let list: Vec<_> = line.iter().map(|p| (p[0], p[1])).collect();
         crate::geometry::interpolate(&list, x).unwrap_or(0.0)
@@ -225,7 +289,7 @@ fn meet(right: Vec<Point>, left: Vec<Point>) -> (Vec<Point>, Vec<Point>) {
         .windows(2)
         .position(|w| gap(w[0]) > 0.0 && gap(w[1]) <= 0.0)
     else {
-        return (right, left);
+        return (right, left, false);
     };
     let (g0, g1) = (gap(xs[i]), gap(xs[i + 1]));
     let x = xs[i] + (xs[i + 1] - xs[i]) * g0 / (g0 - g1).max(1e-9);
@@ -233,5 +297,5 @@ fn meet(right: Vec<Point>, left: Vec<Point>) -> (Vec<Point>, Vec<Point>) {
     let tip = [x, (at(&left, x) + at(&right, x)) / 2.0];
     let (mut r, l) = (cut(right), cut(left));
     r.push(tip);
-    (r, l)
+    (r, l, true)
 }

@@ -2,8 +2,8 @@
 //! every board: an edge lies at `wall - clearance - 0.7 sd(edge)`, with that edge's own doubt. A panel a
 //! little small is filled with a strip; one a little big does not go in.
 
-use super::outline::{Bounds, free_panel};
-use crate::geometry::inset::EdgeClearance;
+use super::outline::free_panel;
+use crate::geometry::labelled::{Label, Labelled, Rank};
 use crate::geometry::region::Region;
 use crate::survey::model::Model;
 
@@ -42,11 +42,8 @@ pub fn fill_with(
 ) -> Option<Filled> {
     let bay = model.bay_held_off(height, Some(held_off))?;
     let mut sd_max = bay.sd;
-    let mut bounds = Bounds {
-        bay: bay.safe,
-        clearance,
-        ..Bounds::default()
-    };
+    let mut things = Vec::new();
+    let mut own = Vec::new();
     for o in model.things() {
         // What stands on the floor stands in its dips too.
         if o.z.0 > height.max(FOOT) || o.z.1 + TOP * o.sd < height {
@@ -54,16 +51,15 @@ pub fn fill_with(
         }
         sd_max = sd_max.max(o.sd);
         let plan = o.between(model, height, height);
-        let n = plan.outer.len();
-        let own = clearance + held_off(o.sd) + o.extra;
-        bounds.edge_clearance.extend((0..n).map(|i| EdgeClearance {
-            a: plan.outer[i],
-            b: plan.outer[(i + 1) % n],
-            clearance: own,
-        }));
-        bounds.obstacles.push(plan);
+        things.push(Labelled::new(&plan, Label::thing(own.len())));
+        own.push(clearance + held_off(o.sd) + o.extra);
     }
-    let (_, panels, _) = free_panel(&bounds);
+    let off = |label: Label| match label.rank {
+        Rank::Thing => own[label.number as usize],
+        _ => clearance,
+    };
+    let (panels, _) = free_panel(&bay.safe, &things, &off);
+    let panels = panels.iter().map(Labelled::region).collect();
     Some(Filled {
         panels,
         sd_max,

@@ -1,10 +1,9 @@
 //! Bay, things in the way and clearances -> the panel: the bay less the obstacles, moved in by the
 //! clearance (mitred), internal corners relieved, split only when larger than the sheet.
 
-use geo::{Area, MultiPolygon};
-
-use crate::geometry::inset::{EdgeClearance, inset};
-use crate::geometry::region::{Region, regions, subtract};
+use crate::geometry::inset::{EdgeClearance, inset, marked};
+use crate::geometry::labelled::{Label, Labelled};
+use crate::geometry::region::Region;
 use crate::geometry::{Point, distance_to_segment, relief, split};
 
 /// Crumbs smaller than this are not worth a panel, mm2 (a stamp of 20 x 20 mm).
@@ -57,28 +56,48 @@ pub struct Outlined {
     pub warnings: Vec<String>,
 }
 
-/// The unsplit panel: bay less obstacles, moved in. Largest piece first, crumbs dropped.
-pub fn free_panel(bounds: &Bounds) -> (MultiPolygon<f64>, Vec<Region>, f64) {
-    let free = subtract(&bounds.bay.polygon().into(), &bounds.obstacles);
-    let moved = inset(&free, bounds.clearance, &bounds.edge_clearance);
+/// The unsplit panels: bay less obstacles, each edge moved in by the clearance of its label. Largest first, crumbs
+/// dropped and their area counted.
+pub fn free_panel(
+    bay: &Labelled,
+    obstacles: &[Labelled],
+    clearance: &dyn Fn(Label) -> f64,
+) -> (Vec<Labelled>, f64) {
+    without_crumbs(inset(&bay.minus(obstacles), clearance))
+}
+
+fn without_crumbs(all: Vec<Labelled>) -> (Vec<Labelled>, f64) {
     let mut crumbs = 0.0;
-    let pieces = regions(&moved)
-        .into_iter()
-        .filter(|r| {
-            let keep = r.area() >= CRUMB;
-            if !keep {
-                crumbs += r.area();
-            }
-            keep
-        })
-        .collect();
-    (free, pieces, crumbs)
+    let keep = |r: &Labelled| {
+        let area = r.region().area();
+        if area < CRUMB {
+            crumbs += area;
+        }
+        area >= CRUMB
+    };
+    let pieces = all.into_iter().filter(keep).collect();
+    (pieces, crumbs)
 }
 
 /// Runs the whole rule.
 pub fn outline(bounds: &Bounds) -> Outlined {
-    let (free, pieces, crumbs) = free_panel(bounds);
-    let free_area = free.unsigned_area();
+    let plain = |r| Labelled::new(r, Label::default());
+    let things: Vec<Labelled> = bounds.obstacles.iter().map(plain).collect();
+    let free: Vec<Region> = plain(&bounds.bay)
+        .minus(&things)
+        .iter()
+        .map(Labelled::region)
+        .collect();
+    let free_area: f64 = free.iter().map(Region::area).sum();
+    // Clearances are given along segments: the edges there are told by them.
+    let special = &bounds.edge_clearance;
+    let edges: Vec<Labelled> = free.iter().map(|r| marked(r, special)).collect();
+    let own = |label: Label| match label.number {
+        0 => bounds.clearance,
+        i => special[i as usize - 1].clearance,
+    };
+    let (pieces, crumbs) = without_crumbs(inset(&edges, &own));
+    let pieces: Vec<Region> = pieces.iter().map(Labelled::region).collect();
     let mut out = Outlined::default();
     if pieces.len() > 1 {
         out.warnings.push(format!(

@@ -5,6 +5,7 @@ use utoipa::ToSchema;
 
 use super::mass::POUND;
 use super::print::{millimetres, nearest_inch};
+use super::value::Source;
 
 /// The system in which sentences speak. Figures always carry both.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
@@ -38,6 +39,25 @@ pub struct Step {
     /// The number, where it is a length.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub figure: Option<Figure>,
+    /// How many times what it is made of, or what it comes from.
+    #[serde(default = "once", skip_serializing_if = "is_once")]
+    pub times: f64,
+    /// Where it comes from, if it is not made of others.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub source: Option<Source>,
+    /// What one of it is made of.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[schema(no_recursion)]
+    pub steps: Vec<Step>,
+}
+
+fn once() -> f64 {
+    1.0
+}
+
+#[allow(clippy::trivially_copy_pass_by_ref)]
+fn is_once(times: &f64) -> bool {
+    (times - 1.0).abs() < f64::EPSILON
 }
 
 /// The arithmetic behind one number.
@@ -117,6 +137,9 @@ impl Writer {
             op: op.into(),
             label: label.into(),
             figure: Some(self.figure(mm)),
+            times: 1.0,
+            source: None,
+            steps: vec![],
         }
     }
 
@@ -126,6 +149,9 @@ impl Writer {
             op: String::new(),
             label: label.into(),
             figure: None,
+            times: 1.0,
+            source: None,
+            steps: vec![],
         }
     }
 }

@@ -4,6 +4,7 @@ pub mod figure;
 pub mod mass;
 pub mod print;
 pub mod tape;
+pub mod value;
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import WhySteps from "@/drawing/WhySteps.vue";
 import { computed, ref, watch } from "vue";
 import { useProject } from "@/store/project";
 import { useView } from "@/store/view";
@@ -51,14 +52,7 @@ const waits = computed(() => {
   <ModuleForm v-if="picked" :key="picked.id" :module="picked" @removed="wanted = ''" />
   <details v-if="deck" class="why">
     <summary>Why {{ say(deck.clearance.total, store.system) }} clear of the walls?</summary>
-    <table>
-      <tbody>
-        <tr v-for="(step, i) in deck.clearance.steps" :key="i">
-          <td class="mono">{{ step.op }} {{ say(step.figure, store.system) }}</td>
-          <td>{{ step.label }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <WhySteps :steps="deck.clearance.steps" />
   </details>
 </template>
 
@@ -66,9 +60,5 @@ const waits = computed(() => {
 .why {
   font-size: 14.5px;
   margin: 4px 0 10px;
-}
-.why td:first-child {
-  text-align: right;
-  padding-right: 10px;
 }
 </style>

@@ -5,7 +5,9 @@ import { useProject } from "@/store/project";
 import { useView } from "@/store/view";
 import type { Part } from "@/api/types";
 import { say } from "@/units/text";
+import WhySteps from "@/drawing/WhySteps.vue";
 import PartDrawing from "./PartDrawing.vue";
+import PartPlace from "./PartPlace.vue";
 
 const store = useProject();
 const view = useView();
@@ -19,6 +21,19 @@ watch(
   },
   { immediate: true },
 );
+/** By piece of furniture, in the order in which they are put together. */
+const groups = computed(() => {
+  const out: { id: string; name: string; parts: Part[] }[] = [];
+  for (const p of parts.value) {
+    let group = out.find((g) => g.id === p.module);
+    if (!group) {
+      const module = store.shown?.modules.find((m) => m.id === p.module);
+      out.push((group = { id: p.module, name: module?.name ?? p.module, parts: [] }));
+    }
+    group.parts.push(p);
+  }
+  return out;
+});
 const part = computed(() => parts.value.find((p) => p.id === chosen.value));
 const size = (h: Part["features"][number], unit: "mm" | "inch") =>
   h.diameter ? `⌀ ${h.diameter[unit]}` : h.size ? h.size.map((f) => f[unit]).join(" × ") : "";
@@ -41,17 +56,20 @@ const holes = computed(() => (part.value?.features ?? []).filter((f) => f.kind !
       </span>
     </div>
     <div class="list" role="group" aria-label="Parts">
-      <button
-        v-for="p in parts"
-        :key="p.id"
-        type="button"
-        class="plain tab"
-        :aria-pressed="p.id === chosen"
-        :title="p.name"
-        @click="chosen = p.id"
-      >
-        <b>{{ p.mark }}</b><template v-if="p.count > 1"> ×{{ p.count }}</template>
-      </button>
+      <div v-for="g in groups" :key="g.id" class="group" role="group" :aria-label="g.name">
+        <span class="soft name">{{ g.name }}</span>
+        <button
+          v-for="p in g.parts"
+          :key="p.id"
+          type="button"
+          class="plain tab"
+          :aria-pressed="p.id === chosen"
+          :title="p.name"
+          @click="chosen = p.id"
+        >
+          <b>{{ p.mark }}</b><template v-if="p.count > 1"> ×{{ p.count }}</template>
+        </button>
+      </div>
     </div>
     <template v-if="part">
       <p class="soft">
@@ -62,7 +80,10 @@ const holes = computed(() => (part.value?.features ?? []).filter((f) => f.kind !
       <p v-if="part.places.length" class="soft">
         Where: <span v-for="(p, i) in part.places" :key="i">{{ i ? "; " : "" }}{{ p }}</span>
       </p>
-      <PartDrawing :part="part" />
+      <div class="drawn">
+        <PartDrawing :part="part" class="grow" />
+        <PartPlace :part="part" />
+      </div>
       <div class="card">
         <div>
           <h3>Corners, from the red mark</h3>
@@ -128,14 +149,7 @@ const holes = computed(() => (part.value?.features ?? []).filter((f) => f.kind !
               <p>
                 <b class="mono">{{ say(w.total, store.system, true) }}</b> {{ w.about }}
               </p>
-              <table>
-                <tbody>
-                  <tr v-for="(step, i) in w.steps" :key="i">
-                    <td class="mono">{{ step.op }} {{ say(step.figure, store.system) }}</td>
-                    <td>{{ step.label }}</td>
-                  </tr>
-                </tbody>
-              </table>
+              <WhySteps :steps="w.steps" />
             </div>
           </section>
         </div>
@@ -148,8 +162,27 @@ const holes = computed(() => (part.value?.features ?? []).filter((f) => f.kind !
 .list {
   display: flex;
   flex-wrap: wrap;
-  gap: 4px;
+  gap: 6px 22px;
   margin: 6px 0;
+}
+.group {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 4px;
+}
+.name {
+  margin-right: 4px;
+}
+.drawn {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: flex-start;
+  gap: 16px;
+}
+.drawn > .grow {
+  flex: 1 1 420px;
+  min-width: 0;
 }
 .tab {
   padding: 5px 11px;
@@ -185,11 +218,6 @@ const holes = computed(() => (part.value?.features ?? []).filter((f) => f.kind !
   padding-left: 10px;
   margin-bottom: 10px;
   font-size: 14.5px;
-}
-.why td:first-child {
-  text-align: right;
-  padding-right: 10px;
-  white-space: nowrap;
 }
 @media (max-width: 1000px) {
   .card {

@@ -2,7 +2,7 @@
 
 use super::{BoxSeat, FOLLOW, GAP, LEAST, NARROW, PENCIL};
 use crate::furniture::Site;
-use crate::furniture::built::{Board, Body, Built, Ease, FIXED, Motion, Pose, Room};
+use crate::furniture::built::{Axis, Board, Body, Built, Ease, FIXED, Measure, Motion, Pose, Room};
 use crate::furniture::cross::Cross;
 use crate::furniture::spot::Spot;
 use crate::furniture::way::Way;
@@ -11,7 +11,7 @@ use crate::geometry::region::Region;
 use crate::mechanics::lid::MOST;
 use crate::mechanics::material::PartGrain;
 use crate::project::survey::Side;
-use crate::units::figure::Why;
+use crate::units::value::Value;
 
 pub(super) struct Work<'a> {
     pub(super) cross: &'a Cross<'a>,
@@ -49,14 +49,14 @@ impl Work<'_> {
             name: format!("{}, {words}", self.name),
             material: self.b.material.clone(),
             thickness: self.b.thickness,
-            marked: shape,
+            shape,
             relief: 0.0,
             vents: vec![],
             windows: vec![],
             pockets: vec![],
             grain: PartGrain::Along,
             then: vec![],
-            why: vec![],
+            measures: vec![],
             way: Way::seen(face),
             places: vec![],
             pose,
@@ -65,18 +65,6 @@ impl Work<'_> {
             } else {
                 FIXED.into()
             },
-        }
-    }
-
-    fn why(&self, about: &str, total: f64, lines: &[(&str, &str, f64)]) -> Why {
-        let w = &self.site.w;
-        Why {
-            about: about.into(),
-            total: w.figure(total),
-            steps: lines
-                .iter()
-                .map(|(op, l, mm)| w.step(op, *l, *mm))
-                .collect(),
         }
     }
 
@@ -201,11 +189,6 @@ impl Work<'_> {
                 end.then
                     .push("cut to the wall: offer it up and mark what touches".into());
             }
-            end.why.push(self.why(
-                "height",
-                top - z0,
-                &[("", "height of the seat", b.height), ("-", "lid", t)],
-            ));
             boards.push(end);
         }
         // The front, over both ends.
@@ -285,20 +268,12 @@ impl Work<'_> {
             "hinged along its edge towards the {}; a stay or prop with a stop holds it",
             self.spot.side.map_or("left", Side::word)
         ));
-        lid.why.push(self.why(
-            "width",
-            edge - near,
-            &if edge < back {
-                vec![
-                    ("", "depth of the seat", b.depth),
-                    ("-", "hinge off the wall", b.hinge),
-                ]
-            } else {
-                vec![("", "depth of the seat", b.depth)]
-            },
-        ));
+        let depth = self.site.choice("depth", "depth of the seat", b.depth);
+        let hinge = self.site.choice("hinge", "hinge off the wall", b.hinge);
+        let wide = if edge < back { depth - hinge } else { depth };
+        lid.measures.push(Measure::whole(Axis::V, "width", wide));
         boards.push(lid);
-        self.explain(&mut boards, (top - z0, bay));
+        self.explain(&mut boards, bay);
         let body = Body {
             id: format!("{}/lid", self.site.id),
             name: format!("{}, lid", self.name),
@@ -330,33 +305,25 @@ impl Work<'_> {
     }
 
     /// How the sizes came about, by board, and what is done after cutting.
-    fn explain(&self, boards: &mut [Board], (high, bay): (f64, f64)) {
-        let (b, t) = (self.b, self.b.thickness);
-        let length = b.length - 2.0 * t;
-        let inner = [("", "length", b.length), ("-", "two ends", 2.0 * t)];
+    fn explain(&self, boards: &mut [Board], bay: f64) {
+        let (b, site) = (self.b, self.site);
+        let t = site.choice("thickness", "board", b.thickness);
+        let length = site.choice("length", "length", b.length);
+        let high = site.choice("height", "height of the seat", b.height) - t.clone().named("lid");
+        let inner = &length - t.clone().named("end") * 2.0;
+        let long = |v: &Value| Measure::whole(Axis::U, "length", v.clone());
+        let tall = |v: &Value| Measure::whole(Axis::V, "height", v.clone());
+        let over = &high - t.clone().named("bottom");
         for board in boards {
-            let why = match board.role {
-                "front" => self.why("length", b.length, &[("", "length", b.length)]),
-                "back" | "bottom" => self.why("length", length, &inner),
-                "divider" => self.why(
-                    "height",
-                    high - t,
-                    &[
-                        ("", "height of the seat", b.height),
-                        ("-", "lid", t),
-                        ("-", "bottom", t),
-                    ],
-                ),
-                "strip" => self.why("length", b.length, &[("", "length", b.length)]),
-                _ => self.why(
-                    "height",
-                    high,
-                    &[("", "height of the seat", b.height), ("-", "lid", t)],
-                ),
+            let own = match board.role {
+                "front" => vec![long(&length), tall(&high)],
+                "back" => vec![long(&inner), tall(&high)],
+                "bottom" => vec![long(&inner)],
+                "divider" => vec![tall(&over)],
+                "strip" | "lid" => vec![long(&length)],
+                _ => vec![tall(&high)],
             };
-            if board.why.is_empty() {
-                board.why.push(why);
-            }
+            board.measures.extend(own);
             if board.role == "divider" {
                 let w = &self.site.w;
                 board.places.push(format!(

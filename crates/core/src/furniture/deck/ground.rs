@@ -2,8 +2,11 @@
 //! stand, because something is there that carries nothing.
 
 use crate::geometry::Point;
+use crate::input::escape;
 use crate::project::deck::Deck;
 use crate::survey::model::{Model, Obstacle};
+use crate::units::figure::Writer;
+use crate::units::value::{Source, Surface, Value};
 
 /// A foot is moved aside in steps of this, mm, and at most so far.
 const STEP: f64 = 5.0;
@@ -16,6 +19,8 @@ const ACROSS: f64 = 150.0;
 pub struct Stand {
     /// Its height over the load floor, mm.
     pub z: f64,
+    /// The same with where it comes from.
+    pub height: Value,
     /// What is stood on.
     pub what: String,
 }
@@ -25,14 +30,63 @@ pub struct Footing<'a> {
     pub model: &'a Model,
     pub deck: &'a Deck,
     pub clearance: f64,
+    /// JSON Pointer of the deck.
+    pub at: String,
+    pub w: Writer,
 }
 
 impl Footing<'_> {
     /// Height of the bare floor: the user's own region first, then the survey.
     pub fn floor(&self, x: f64, y: f64) -> f64 {
-        let own = self.deck.leg_regions.values();
-        let own = own.into_iter().find(|r| x >= r.from && x <= r.to);
-        own.map_or_else(|| self.model.floor_at(x, y), |r| r.floor)
+        self.region(x)
+            .map_or_else(|| self.model.floor_at(x, y), |(_, floor)| floor)
+    }
+
+    /// The user's own region at `x`: its identifier and the floor there.
+    fn region(&self, x: f64) -> Option<(&String, f64)> {
+        let mut own = self.deck.leg_regions.iter();
+        let own = own.find(|(_, r)| x >= r.from && x <= r.to);
+        own.map(|(id, r)| (id, r.floor))
+    }
+
+    /// The bare floor's height `z`, and where it comes from.
+    fn on_floor(&self, (x, y): (f64, f64), z: f64) -> Stand {
+        let label = format!("floor, {} in", self.w.say(x));
+        Stand {
+            z,
+            height: match self.region(x) {
+                Some((id, _)) => Value::choice(
+                    format!("{}/choices/leg_regions/{}/floor", self.at, escape(id)),
+                    label,
+                    z,
+                ),
+                None => Value::leaf(
+                    Source::Place {
+                        surface: Surface::Floor,
+                        at: [x, y],
+                    },
+                    label,
+                    z,
+                ),
+            },
+            what: "floor".into(),
+        }
+    }
+
+    /// On top of a thing, at the height `z`.
+    fn on_thing(&self, o: &Obstacle, z: f64) -> Stand {
+        Stand {
+            z,
+            height: Value::leaf(
+                Source::Thing {
+                    id: o.id.clone(),
+                    doubt: false,
+                },
+                format!("top of the {}", o.name),
+                z,
+            ),
+            what: o.name.clone(),
+        }
     }
 
     fn carrying(&self) -> impl Iterator<Item = &Obstacle> {
@@ -91,14 +145,14 @@ impl Footing<'_> {
         out
     }
 
-    /// What lies at the height `z` at `x`, in words.
-    pub fn named(&self, x: f64, z: f64) -> Stand {
+    /// What lies at the height `z` at a place.
+    pub fn named(&self, (x, y): (f64, f64), z: f64) -> Stand {
         let thing = self
             .carrying()
             .find(|o| x >= o.x.0 && x <= o.x.1 && (o.z.1 - z).abs() < 1.0);
-        Stand {
-            z,
-            what: thing.map_or("floor".into(), |o| o.name.clone()),
+        match thing {
+            Some(o) => self.on_thing(o, z),
+            None => self.on_floor((x, y), z),
         }
     }
 
@@ -128,10 +182,7 @@ impl Footing<'_> {
     fn stand(&self, x: (f64, f64), y: (f64, f64)) -> Option<Stand> {
         let c = self.clearance;
         let (mx, my) = ((x.0 + x.1) / 2.0, (y.0 + y.1) / 2.0);
-        let mut on = Stand {
-            z: self.floor(mx, my),
-            what: "floor".into(),
-        };
+        let mut on = self.on_floor((mx, my), self.floor(mx, my));
         for o in self.model.things() {
             let (a, b) = self.across(o);
             // What hangs high is no matter for the foot.
@@ -153,10 +204,7 @@ impl Footing<'_> {
                 return None;
             }
             if o.z.1 > on.z {
-                on = Stand {
-                    z: o.z.1,
-                    what: o.name.clone(),
-                };
+                on = self.on_thing(o, o.z.1);
             }
         }
         Some(on)

@@ -1,5 +1,6 @@
 //! Where a deck is parted: as little as sheet and opening allow, and across only over a support.
 
+use crate::geometry::labelled::{Label, Labelled, Rank};
 use crate::geometry::pass::best_way;
 use crate::geometry::region::Region;
 use crate::geometry::split::{lies_on, part_at};
@@ -26,6 +27,8 @@ pub struct Parting {
     pub how: Split,
     /// The pieces in the vehicle frame.
     pub pieces: Vec<Region>,
+    /// The same with labels on their edges.
+    pub edges: Vec<Labelled>,
     /// Joints across the bay, at these x.
     pub xs: Vec<f64>,
     /// Joints along the bay, at these y.
@@ -36,6 +39,12 @@ pub struct Parting {
     pub through: bool,
 }
 
+/// What a joint's edges are labelled.
+pub const JOINT: Label = Label {
+    rank: Rank::Cut,
+    number: u32::MAX,
+};
+
 /// The ways to part a deck, fewest pieces first.
 const WAYS: [Split; 4] = [
     Split::Whole,
@@ -45,7 +54,7 @@ const WAYS: [Split; 4] = [
 ];
 
 /// The parting the user asked for, or the first that satisfies all demands; failing that the last.
-pub fn part(whole: &[Region], lines: &[f64], want: Split, demands: &Demands) -> Option<Parting> {
+pub fn part(whole: &[Labelled], lines: &[f64], want: Split, demands: &Demands) -> Option<Parting> {
     if want != Split::Auto {
         return Some(try_way(whole, lines, want, demands));
     }
@@ -61,8 +70,9 @@ pub fn part(whole: &[Region], lines: &[f64], want: Split, demands: &Demands) -> 
 }
 
 /// Parts `whole` in one of the ways and says whether the pieces will do.
-pub fn try_way(whole: &[Region], lines: &[f64], way: Split, demands: &Demands) -> Parting {
-    let (x0, y0, x1, y1) = bounds(whole);
+pub fn try_way(whole: &[Labelled], lines: &[f64], way: Split, demands: &Demands) -> Parting {
+    let plain: Vec<Region> = whole.iter().map(Labelled::region).collect();
+    let (x0, y0, x1, y1) = bounds(&plain);
     let middle = (x0 + x1) / 2.0;
     // Across only over an inner support, the one nearest the middle.
     let inner = lines
@@ -78,7 +88,11 @@ pub fn try_way(whole: &[Region], lines: &[f64], way: Split, demands: &Demands) -
         Split::Lengthwise | Split::Quarters => vec![((y0 + y1) / 2.0).round()],
         _ => vec![],
     };
-    let pieces: Vec<Region> = whole.iter().flat_map(|r| part_at(r, &xs, &ys)).collect();
+    let edges: Vec<Labelled> = whole
+        .iter()
+        .flat_map(|r| part_at(r, &xs, &ys, JOINT))
+        .collect();
+    let pieces: Vec<Region> = edges.iter().map(Labelled::region).collect();
     let on_sheet = pieces
         .iter()
         .all(|p| lies_on(p, demands.sheet.0, demands.sheet.1));
@@ -95,6 +109,7 @@ pub fn try_way(whole: &[Region], lines: &[f64], way: Split, demands: &Demands) -
     Parting {
         how: way,
         pieces,
+        edges,
         xs,
         ys,
         on_sheet,

@@ -17,7 +17,7 @@ pub use kind::DeckKind;
 
 use crate::furniture::Site;
 use crate::furniture::built::Board;
-use crate::geometry::inset::EdgeClearance;
+use crate::geometry::labelled::{Label, Labelled, Rank};
 use crate::geometry::region::Region;
 use crate::mechanics::material::Grain;
 use crate::project::deck::{Deck, Split};
@@ -25,13 +25,14 @@ use crate::project::stock::usable;
 use crate::project::survey::{Cover, REAR, Side};
 use crate::survey::model::{Bay, Obstacle};
 use crate::template::fill::{LEAN, TOP};
-use crate::template::outline::{Bounds, free_panel};
+use crate::template::outline::free_panel;
 use crate::units::figure::{Figure, Why};
+use crate::units::value::{Source, Value};
 use joint::{Demands, Parting};
 use span::{Burden, Sag, burden, sag, spans_needed};
 use supports::Support;
 use top::{panels, shown};
-use why::clearance_why;
+use why::{Edges, surface};
 
 /// Clearance is this many standard deviations of the readings behind an edge, beside the lean to the small
 /// side that every board has: three in all.
@@ -45,6 +46,12 @@ const SHARED: f64 = 0.75;
 /// Gentle curves are marked by straight runs that leave them by at most this, mm: less than a
 /// carpenter's pencil is wide.
 const PENCIL: f64 = 0.5;
+
+/// What the edges at a deck's free ends are labelled.
+const ENDS: Label = Label {
+    rank: Rank::Cut,
+    number: 0,
+};
 
 /// A deck worked out as far as the numbers allow.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -122,17 +129,23 @@ pub fn work(site: &Site, deck: &Deck) -> Option<(Worked, Vec<Board>)> {
     let (low, high) = (model.bay(underside)?, model.bay(top)?);
     // Walls lean: the panel must go in at its lower and at its upper face.
     let within = |a: &Region, b: &Region| a.and(b).into_iter().next().map(|r| r.simplified(PENCIL));
-    let (region, ends) = clip(&within(&low.region, &high.region)?, deck);
-    let region = region?;
+    let region = clip(&plain(&within(&low.region, &high.region)?), deck)?.region();
 
     let sd = shared(&low, &high);
-    let clearance = deck.clearance.unwrap_or(CLEAR * sd + deck.finish);
+    let mut edges = Edges::new(site, deck, sd);
+    let clearance = edges.clearance.mm;
     let held_off = |own: f64| match deck.clearance {
         Some(_) => LEAN * own,
-        None => LEAN * own + CLEAR * (own - sd).max(0.0),
+        None => LEAN * own + CLEAR * (own - sd.sd).max(0.0),
     };
-    let safe = |z| Some(model.bay_held_off(z, Some(&held_off))?.safe);
-    let (inner, _) = clip(&within(&safe(underside)?, &safe(top)?)?, deck);
+    let mut safe = |z| {
+        let bay = model.bay_held_off(z, Some(&held_off))?;
+        Some(edges.take(bay.safe, z, &bay.courses))
+    };
+    let (below, above) = (safe(underside)?, safe(top)?);
+    let both = below.and(&above).into_iter().next()?;
+    let inner = both.simplified(PENCIL, &mut |from, to| edges.straight(from, to));
+    let inner = clip(&inner, deck)?;
 
     let (crossing, below): (Vec<&Obstacle>, Vec<&Obstacle>) = model
         .things()
@@ -145,32 +158,23 @@ pub fn work(site: &Site, deck: &Deck) -> Option<(Worked, Vec<Board>)> {
             o.plan(model)
         }
     };
-    let mut edge_clearance = Vec::new();
-    for o in &crossing {
-        let n = plan(o).outer;
-        edge_clearance.extend((0..n.len()).map(|i| EdgeClearance {
-            a: n[i],
-            b: n[(i + 1) % n.len()],
-            clearance: around(deck, o.sd, clearance) + o.extra,
-        }));
-    }
-    edge_clearance.extend(ends);
-    let bounds = Bounds {
-        bay: inner?,
-        obstacles: crossing.iter().map(|o| plan(o)).collect(),
-        clearance,
-        edge_clearance,
-        ..Bounds::default()
-    };
-    let (_, whole, _) = free_panel(&bounds);
+    edges.things.clone_from(&crossing);
+    let obstacles: Vec<Region> = crossing.iter().map(|o| plan(o)).collect();
+    let things: Vec<Labelled> = obstacles
+        .iter()
+        .enumerate()
+        .map(|(i, r)| Labelled::new(r, Label::thing(i)))
+        .collect();
+    let (whole, _) = free_panel(&inner, &things, &|label| edges.off(label));
     if whole.is_empty() {
         return None;
     }
+    let pieces: Vec<Region> = whole.iter().map(Labelled::region).collect();
 
     let material = project.material(&deck.material)?;
     let e = material.modulus(deck.thickness, Grain::Along)?;
     let who = burden(project);
-    let between = stand(site, deck, &whole, clearance);
+    let between = stand(site, deck, &pieces, clearance);
     let lines = lines(between, deck, e, &who);
     let demands = Demands {
         sheet,
@@ -182,9 +186,8 @@ pub fn work(site: &Site, deck: &Deck) -> Option<(Worked, Vec<Board>)> {
     let runs = runs(&lines, &parting.xs);
     let sag = sag(deck, e, &runs, &who);
 
-    let why = clearance_why(deck, sd, clearance, &w);
-    let mut boards = panels(deck, &parting, &lines, model, &crossing, &why, &w);
-    let support = supports::build(site, deck, &whole, &lines, (clearance, sd));
+    let mut boards = panels(&edges, &parting, &lines);
+    let support = supports::build(site, deck, &pieces, &lines, (clearance, sd.sd));
     let vents = boards.iter().flat_map(|b| b.vents.iter().map(|v| v.0));
     let vents = vents.collect();
     let Support {
@@ -201,11 +204,11 @@ pub fn work(site: &Site, deck: &Deck) -> Option<(Worked, Vec<Board>)> {
         underside: w.figure(underside),
         thickness: w.figure(deck.thickness),
         bay: region,
-        obstacles: bounds.obstacles,
+        obstacles,
         below: below.iter().map(|o| o.plan(model)).collect(),
         area: panels.iter().map(Region::area).sum(),
         panels,
-        clearance: why,
+        clearance: edges.clearance.why("clearance to the walls", &w),
         lines: lines.clone(),
         supports: plan,
         vents,
@@ -219,10 +222,10 @@ pub fn work(site: &Site, deck: &Deck) -> Option<(Worked, Vec<Board>)> {
         parting,
         demands,
         clearance,
-        sd,
+        sd: sd.sd,
         held: low.held,
         beyond: model.is_beyond(underside),
-        free_pieces: whole.len(),
+        free_pieces: pieces.len(),
         missing,
         ways,
         lines,
@@ -230,36 +233,56 @@ pub fn work(site: &Site, deck: &Deck) -> Option<(Worked, Vec<Board>)> {
     Some((worked, boards))
 }
 
-/// How far an edge stays from a thing it is cut out round: what the walls keep, or more where the thing is
-/// less well known.
-pub fn around(deck: &Deck, sd: f64, clearance: f64) -> f64 {
-    let own = deck.clearance.unwrap_or(CLEAR * sd + deck.finish);
-    own.max(clearance) + LEAN * sd
+/// The doubt that most of a deck's edge does not exceed, and where that is.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Shared {
+    /// One standard deviation, mm.
+    pub sd: f64,
+    /// At which wall, how far in, how high, mm.
+    pub at: (Side, f64, f64),
 }
 
-/// The standard deviation that most of the edge does not exceed, mm.
-pub fn shared(low: &Bay, high: &Bay) -> f64 {
-    let walls = low.walls.iter().chain(&high.walls).flatten();
-    let mut sds: Vec<f64> = walls.map(|w| w.2).collect();
-    sds.sort_by(f64::total_cmp);
-    let at = ((sds.len() as f64 - 1.0) * SHARED).max(0.0) as usize;
-    sds.get(at).copied().unwrap_or(0.0)
+impl Shared {
+    /// With where it comes from.
+    pub fn value(&self) -> Value {
+        let (side, x, z) = self.at;
+        let (surface, at) = (surface(side), [x, z]);
+        let label = "doubt that most of the edge does not exceed";
+        Value::leaf(Source::Doubt { surface, at }, label, self.sd)
+    }
 }
 
-/// The bay between `from` and `to`, and the ends that stand free and need no clearance.
-fn clip(bay: &Region, deck: &Deck) -> (Option<Region>, Vec<EdgeClearance>) {
-    let (x0, y0, x1, y1) = bay.bounds();
-    let from = deck.from.filter(|f| *f > x0);
-    let to = deck.to.filter(|t| *t < x1);
-    let (a, b) = (from.unwrap_or(x0), to.unwrap_or(x1));
-    let band = Region::rectangle(a, y0 - 1.0, b, y1 + 1.0);
-    let free = |x: f64| EdgeClearance {
-        a: [x, y0],
-        b: [x, y1],
-        clearance: 0.0,
+/// The standard deviation that most of the edge does not exceed.
+pub fn shared(low: &Bay, high: &Bay) -> Shared {
+    let walls = |bay: &Bay| {
+        let z = bay.z;
+        let both = Side::BOTH.map(|side| (side, bay.walls[side as usize].clone()));
+        both.into_iter()
+            .flat_map(move |(side, wall)| wall.into_iter().map(move |w| (w.2, (side, w.0, z))))
     };
-    let ends = [from, to].into_iter().flatten().map(free).collect();
-    (bay.and(&band).into_iter().next(), ends)
+    let mut sds: Vec<(f64, (Side, f64, f64))> = walls(low).chain(walls(high)).collect();
+    sds.sort_by(|a, b| a.0.total_cmp(&b.0));
+    let at = ((sds.len() as f64 - 1.0) * SHARED).max(0.0) as usize;
+    let (sd, at) = sds
+        .get(at)
+        .copied()
+        .unwrap_or((0.0, (Side::Left, 0.0, 0.0)));
+    Shared { sd, at }
+}
+
+/// A region whose edges say nothing.
+fn plain(region: &Region) -> Labelled {
+    Labelled::new(region, Label::default())
+}
+
+/// The bay between `from` and `to`. The ends there stand free and need no clearance: they are cut lines.
+fn clip(bay: &Labelled, deck: &Deck) -> Option<Labelled> {
+    let (x0, y0, x1, y1) = bay.region().bounds();
+    let from = deck.from.filter(|f| *f > x0).unwrap_or(x0 - 1.0);
+    let to = deck.to.filter(|t| *t < x1).unwrap_or(x1 + 1.0);
+    let band = Region::rectangle(from, y0 - 1.0, to, y1 + 1.0);
+    let band = Labelled::new(&band, ENDS);
+    bay.and(&band).into_iter().next()
 }
 
 /// Where supports may stand: under the deck, and clear of a front that leans in below it.

@@ -6,7 +6,7 @@ mod ledgers;
 use super::ground::{Footing, Stand};
 use super::joint::bounds;
 use crate::furniture::Site;
-use crate::furniture::built::{Board, Claim, FIXED, Pose};
+use crate::furniture::built::{Axis, Board, Claim, FIXED, Measure, Pose};
 use crate::furniture::cross::Cross;
 use crate::furniture::way::Way;
 use crate::geometry::region::Region;
@@ -14,7 +14,8 @@ use crate::mechanics::material::PartGrain;
 use crate::project::deck::{Deck, Manner};
 use crate::survey::model::Model;
 use crate::template::fill::LEAN;
-use crate::units::figure::{Why, Writer};
+use crate::units::figure::Writer;
+use crate::units::value::Value;
 
 /// Depth of a rail on edge, and width of a leg, mm (a choice).
 pub const RAIL: f64 = 70.0;
@@ -96,6 +97,8 @@ impl Job<'_> {
             model: self.model,
             deck: self.deck,
             clearance: self.clearance,
+            at: self.site.pointer(),
+            w: *self.w,
         }
     }
 
@@ -136,14 +139,14 @@ impl Job<'_> {
             name: name.into(),
             material: self.deck.supports.material.clone(),
             thickness: self.thickness(),
-            marked: region,
+            shape: region,
             relief: 0.0,
             vents: vec![],
             windows: vec![],
             grain: PartGrain::Along,
             then: vec!["pilot every screw into an edge".into()],
             pockets: vec![],
-            why: vec![],
+            measures: vec![],
             way: Way::default(),
             places: vec![],
             pose: Pose::across(0.0),
@@ -151,22 +154,12 @@ impl Job<'_> {
         }
     }
 
-    fn height_why(&self, about: &str, x: f64, on: &Stand, less: &[(&str, f64)]) -> Why {
-        let mut total = self.underside() - on.z;
-        let mut steps = vec![
-            self.w.step("", "deck underside", self.underside()),
-            self.w
-                .step("-", format!("{}, {} in", on.what, self.w.say(x)), on.z),
-        ];
-        for (label, mm) in less {
-            total -= mm;
-            steps.push(self.w.step("-", *label, *mm));
-        }
-        Why {
-            about: about.into(),
-            total: self.w.figure(total),
-            steps,
-        }
+    /// From what is stood on up to the deck.
+    fn height(&self, on: &Stand) -> Value {
+        let under = self
+            .site
+            .choice("underside", "deck underside", self.underside());
+        under - &on.height
     }
 
     /// What other furniture claims at a line below the deck.
@@ -214,14 +207,6 @@ impl Job<'_> {
         rail.pose = Pose::across(0.0).from(corner);
         rail.way = Way::rail(y0, (y1 - y0, RAIL));
         rail.places = vec![format!("{} in", self.w.say(x))];
-        rail.why = vec![Why {
-            about: "length".into(),
-            total: self.w.figure(y1 - y0),
-            steps: vec![self.w.note(format!(
-                "width of the deck {} in, on edge under it",
-                self.w.say(x)
-            ))],
-        }];
         rail
     }
 
@@ -302,7 +287,9 @@ impl Job<'_> {
                     on.what
                 )];
                 leg.way = Way::leg();
-                leg.why = vec![self.height_why("length", *x, &on, &[("rail", RAIL)])];
+                let rail = Value::rule("deck/rail", "rail", RAIL);
+                let long = self.height(&on) - rail;
+                leg.measures = vec![Measure::whole(Axis::U, "length", long)];
                 out.boards.push(leg);
                 out.plan.push(self.footprint(*x, y, y + RAIL));
             }

@@ -2,21 +2,20 @@
 
 use super::joint::{self, Parting};
 use super::vents;
-use super::why::edge_why;
-use crate::furniture::built::{Board, FIXED, Pose};
+use super::why::Edges;
+use crate::furniture::built::{Axis, Board, FIXED, Measure, Pose};
 use crate::furniture::way::Way;
+use crate::geometry::labelled::{Label, Labelled};
 use crate::geometry::region::Region;
 use crate::geometry::relief::relieve;
 use crate::mechanics::material::PartGrain;
 use crate::project::deck::{Deck, Top};
-use crate::survey::model::{Model, Obstacle};
-use crate::units::figure::{Why, Writer};
 
 /// The pieces as they are drawn in plan.
 pub fn shown(deck: &Deck, parting: &Parting) -> Vec<Region> {
     let pieces: Vec<Region> = match deck.top {
         Top::Solid => parting.pieces.clone(),
-        Top::Slats => slats(deck, &parting.pieces),
+        Top::Slats => slats(deck, parting).iter().map(Labelled::region).collect(),
     };
     pieces
         .iter()
@@ -25,8 +24,8 @@ pub fn shown(deck: &Deck, parting: &Parting) -> Vec<Region> {
 }
 
 /// Slats along the bay cut out of the pieces, evenly over the whole width.
-fn slats(deck: &Deck, pieces: &[Region]) -> Vec<Region> {
-    let (x0, y0, x1, y1) = joint::bounds(pieces);
+fn slats(deck: &Deck, parting: &Parting) -> Vec<Labelled> {
+    let (x0, y0, x1, y1) = joint::bounds(&parting.pieces);
     let pitch = deck.slat_width + deck.slat_gap;
     let n = (((y1 - y0) + deck.slat_gap) / pitch).floor().max(1.0);
     let first = y0 + ((y1 - y0) - (n * pitch - deck.slat_gap)).max(0.0) / 2.0;
@@ -34,26 +33,20 @@ fn slats(deck: &Deck, pieces: &[Region]) -> Vec<Region> {
     for i in 0..n as usize {
         let y = first + i as f64 * pitch;
         let strip = Region::rectangle(x0 - 1.0, y, x1 + 1.0, y + deck.slat_width);
-        for piece in pieces {
+        let strip = Labelled::new(&strip, Label::cut(1));
+        for piece in &parting.edges {
             out.extend(piece.and(&strip));
         }
     }
-    out.retain(|r| r.size().0 > 100.0);
+    out.retain(|r| r.region().size().0 > 100.0);
     out
 }
 
 /// What is to be cut.
-pub fn panels(
-    deck: &Deck,
-    parting: &Parting,
-    lines: &[f64],
-    model: &Model,
-    crossing: &[&Obstacle],
-    clearance: &Why,
-    w: &Writer,
-) -> Vec<Board> {
+pub fn panels(edges: &Edges, parting: &Parting, lines: &[f64]) -> Vec<Board> {
+    let (deck, w) = (edges.deck, &edges.site.w);
     let whole = joint::bounds(&parting.pieces);
-    let blank = |i: usize, region: Region, name: String, letter, vents: Vec<([f64; 2], f64)>| {
+    let blank = |i: usize, labelled: &Labelled, name: String, vents: Vec<([f64; 2], f64)>| {
         let mut then = vec![
             format!("ease all edges {}", w.say(2.0)),
             "dry fit before any finish".to_string(),
@@ -68,14 +61,19 @@ pub fn panels(
                 ),
             );
         }
+        let slat = deck.top == Top::Slats;
+        let region = labelled.region();
+        let mut measures = edges.measures(labelled);
+        let whole_slat = |(a, b): (f64, f64)| (b - a - deck.slat_width).abs() < 1e-3;
+        let (_, y0, _, y1) = region.bounds();
+        if slat && whole_slat((y0, y1)) {
+            let width = edges.site.choice("slat_width", "slat", deck.slat_width);
+            measures.push(Measure::whole(Axis::V, "width", width));
+        }
         Board {
             id: format!("panel-{}", i + 1),
-            letter,
-            role: if deck.top == Top::Slats {
-                "slat"
-            } else {
-                "panel"
-            },
+            letter: if slat { "S" } else { "D" },
+            role: if slat { "slat" } else { "panel" },
             name,
             material: deck.material.clone(),
             thickness: deck.thickness,
@@ -84,33 +82,34 @@ pub fn panels(
             windows: vec![],
             grain: PartGrain::Along,
             then,
-            why: edge_why(&region, deck, model, crossing, clearance, w),
+            measures,
             pockets: vec![],
             pose: Pose::level(deck.underside.unwrap_or(0.0)),
             body: FIXED.into(),
             way: Way::deck(&region, whole, &parting.xs, &parting.ys),
             places: vec![],
-            marked: region,
+            shape: region,
         }
     };
     match deck.top {
         Top::Solid => parting
-            .pieces
+            .edges
             .iter()
             .enumerate()
-            .map(|(i, r)| {
-                let vents = vents::place(r, lines)
+            .map(|(i, piece)| {
+                let r = piece.region();
+                let vents = vents::place(&r, lines)
                     .into_iter()
                     .map(|p| (p, vents::DIAMETER))
                     .collect();
-                let name = format!("{}{}", deck.name, place_name(r, parting));
-                blank(i, r.clone(), name, "D", vents)
+                let name = format!("{}{}", deck.name, place_name(&r, parting));
+                blank(i, piece, name, vents)
             })
             .collect(),
-        Top::Slats => slats(deck, &parting.pieces)
-            .into_iter()
+        Top::Slats => slats(deck, parting)
+            .iter()
             .enumerate()
-            .map(|(i, r)| blank(i, r, format!("{}, slat", deck.name), "S", vec![]))
+            .map(|(i, r)| blank(i, r, format!("{}, slat", deck.name), vec![]))
             .collect(),
     }
 }

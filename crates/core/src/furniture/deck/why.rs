@@ -1,118 +1,366 @@
-//! How a deck's numbers came about, edge by edge.
+//! How a deck's edges came about. Every edge of a piece carries a label; here the label becomes the arithmetic
+//! that put the edge where it is.
 
-use super::{CLEAR, around};
-use crate::geometry::region::Region;
+use super::joint::JOINT;
+use super::{CLEAR, ENDS, Shared};
+use crate::furniture::Site;
+use crate::furniture::built::{Axis, Measure};
+use crate::geometry::Point;
+use crate::geometry::labelled::{Label, Labelled, Rank};
 use crate::project::deck::Deck;
 use crate::project::survey::Side;
-use crate::survey::model::{FaceFrom, Model, Obstacle};
+use crate::survey::bay::{Course, Station};
+use crate::survey::model::{FaceFrom, Obstacle};
 use crate::template::fill::LEAN;
-use crate::units::figure::{Why, Writer};
+use crate::units::figure::Writer;
+use crate::units::value::{Source, Surface, Value};
 
-/// The clearance to the walls.
-pub fn clearance_why(deck: &Deck, sd: f64, clearance: f64, w: &Writer) -> Why {
-    let steps = match deck.clearance {
-        Some(_) => vec![w.note("as you set it")],
-        None => vec![
-            w.step(
-                "",
-                format!("{CLEAR} x doubt of the readings (±{})", w.say(sd)),
-                CLEAR * sd,
-            ),
-            w.step("+", "finish on the edge", deck.finish),
-        ],
-    };
-    Why {
-        about: "clearance to the walls".into(),
-        total: w.figure(clearance),
-        steps,
+/// Straight edges over straight edges are followed no deeper than this.
+const DEEPEST: usize = 8;
+
+/// What a label stands for.
+#[derive(Debug, Clone, Copy)]
+pub enum Edge {
+    /// The bay at a height.
+    Bay(f64, Course),
+    /// One straight edge instead of a gentle curve: its ends, each on an older edge.
+    Straight([(Point, Label); 2]),
+}
+
+/// What an edge follows.
+#[derive(Debug, Clone, Copy, PartialEq)]
+enum Bound {
+    Wall(Side),
+    Front,
+    Threshold,
+}
+
+impl Bound {
+    /// How far along it a point lies.
+    fn along(self, p: Point) -> f64 {
+        match self {
+            Bound::Wall(_) => p[0],
+            Bound::Front | Bound::Threshold => p[1],
+        }
+    }
+
+    /// How far out it lies.
+    fn out(self, p: Point) -> f64 {
+        match self {
+            Bound::Wall(side) => side.sign() * p[1],
+            Bound::Front | Bound::Threshold => p[0],
+        }
+    }
+
+    fn surface(self) -> Surface {
+        match self {
+            Bound::Wall(side) => surface(side),
+            Bound::Front | Bound::Threshold => Surface::Front,
+        }
+    }
+
+    fn name(self) -> String {
+        match self {
+            Bound::Wall(side) => format!("{} wall", side.word()),
+            Bound::Front => "front".into(),
+            Bound::Threshold => "threshold".into(),
+        }
+    }
+
+    fn words(self, w: &Writer, at: f64) -> String {
+        match self {
+            Bound::Wall(side) => format!("{} wall from centre, {} in", side.word(), w.say(at)),
+            Bound::Front if at.abs() < 0.05 => "front from the threshold, in the middle".into(),
+            Bound::Front => {
+                let side = if at > 0.0 { "left" } else { "right" };
+                format!(
+                    "front from the threshold, {} {side} of the middle",
+                    w.say(at.abs())
+                )
+            }
+            Bound::Threshold => "threshold".into(),
+        }
     }
 }
 
-/// How the piece's edges came about: its width at the walls, and every cut-out it touches.
-pub fn edge_why(
-    piece: &Region,
-    deck: &Deck,
-    model: &Model,
-    crossing: &[&Obstacle],
-    clearance: &Why,
-    w: &Writer,
-) -> Vec<Why> {
-    let (x0, y0, x1, y1) = piece.bounds();
-    let z = deck.underside.unwrap_or(0.0);
-    let c = clearance.total.value;
-    let mut out = Vec::new();
-    for (side, reach) in [(Side::Left, y1), (Side::Right, -y0)] {
-        // The station at which the piece is widest on this side.
-        let at = piece
-            .outer
-            .iter()
-            .filter(|p| (side.sign() * p[1] - reach).abs() < 0.5)
-            .map(|p| p[0])
-            .fold(f64::NAN, f64::max);
-        let wall = at.is_finite().then(|| model.wall(side, at, z)).flatten();
-        let Some((wall, sd)) = wall else {
-            continue;
-        };
-        // A piece that ends at a joint does not reach this wall.
-        if reach < wall - 3.0 * c - 30.0 {
-            continue;
+/// All that bounds a deck, by label.
+pub struct Edges<'a> {
+    pub site: &'a Site<'a>,
+    pub deck: &'a Deck,
+    pub walls: Vec<Edge>,
+    pub things: Vec<&'a Obstacle>,
+    pub shared: Shared,
+    /// The clearance to the walls.
+    pub clearance: Value,
+}
+
+impl<'a> Edges<'a> {
+    /// With nothing in it yet.
+    pub fn new(site: &'a Site<'a>, deck: &'a Deck, shared: Shared) -> Edges<'a> {
+        let clearance = clearance(site, deck, shared);
+        Edges {
+            site,
+            deck,
+            walls: vec![],
+            things: vec![],
+            shared,
+            clearance,
         }
-        let mut steps = vec![w.step(
-            "",
-            format!("{} wall from centre, {} in", side.word(), w.say(at)),
-            wall,
-        )];
-        steps.push(w.step("-", "clearance", c));
-        steps.push(w.step(
-            "-",
-            format!("{LEAN} x doubt here (±{})", w.say(sd)),
-            LEAN * sd,
-        ));
-        let rest = wall - c - LEAN * sd - reach;
-        if rest.abs() > 0.05 {
-            steps.push(w.step(
-                if rest > 0.0 { "-" } else { "+" },
-                "lean of the wall over the thickness, doubt at the corner, straight cut",
-                rest.abs(),
-            ));
-        }
-        out.push(Why {
-            about: format!("{} edge from centre", side.word()),
-            total: w.figure(reach),
-            steps,
-        });
     }
-    for o in crossing {
-        let touches = o.x.1 > x0 && o.x.0 < x1 && {
-            let s = o.side.sign();
-            let (lo, hi) = if s > 0.0 { (y0, y1) } else { (-y1, -y0) };
-            hi > o.face - 3.0 * c && lo < o.face
-        };
-        if !touches {
-            continue;
-        }
-        let mut steps = match o.how {
-            FaceFrom::Centre => vec![w.step("", format!("{} face from centre", o.name), o.face)],
-            FaceFrom::Wall(wall, width) => vec![
-                w.step("", format!("{} wall from centre", o.side.word()), wall),
-                w.step("-", format!("{} stands in", o.name), width),
-            ],
-        };
-        let own = around(deck, o.sd, c);
-        steps.push(w.step("-", "clearance", own - LEAN * o.sd));
-        steps.push(w.step(
-            "-",
-            format!("{LEAN} x doubt here (±{})", w.say(o.sd)),
-            LEAN * o.sd,
-        ));
-        if o.extra > 0.0 {
-            steps.push(w.step("-", "clearance and movement it wants", o.extra));
-        }
-        out.push(Why {
-            about: format!("cut-out for {} from centre", o.name),
-            total: w.figure(o.face - own - o.extra),
-            steps,
-        });
+
+    /// The bay's edges with labels of this list.
+    pub fn take(&mut self, bay: Labelled, z: f64, courses: &[Course]) -> Labelled {
+        let first = self.walls.len();
+        self.walls.extend(courses.iter().map(|c| Edge::Bay(z, *c)));
+        bay.relabelled(&|l| Label::wall(first + l.number as usize))
     }
-    out
+
+    /// A straight edge from one corner to another.
+    pub fn straight(&mut self, from: (Point, Label), to: (Point, Label)) -> Label {
+        self.walls.push(Edge::Straight([from, to]));
+        Label::wall(self.walls.len() - 1)
+    }
+
+    /// How far an edge is moved in.
+    pub fn off(&self, label: Label) -> f64 {
+        match label.rank {
+            Rank::Thing => {
+                let own = self.things.get(label.number as usize);
+                own.map_or(0.0, |o| self.around(o).mm)
+            }
+            Rank::Wall => self.clearance.mm,
+            Rank::Cut | Rank::None => 0.0,
+        }
+    }
+
+    /// How far an edge stays from a thing it is cut out round: what the walls keep, or more where the thing is
+    /// less well known.
+    pub fn around(&self, o: &Obstacle) -> Value {
+        let doubt = doubt_of(o);
+        let own = match self.deck.clearance {
+            Some(_) => self.clearance.clone(),
+            None => (&doubt * CLEAR + finish(self.site, self.deck)).named("clearance"),
+        };
+        let extra = Value::leaf(
+            Source::Thing {
+                id: o.id.clone(),
+                doubt: false,
+            },
+            "clearance and movement it wants",
+            o.extra,
+        );
+        let held = own.max(self.clearance.clone()) + doubt * LEAN;
+        if o.extra > 0.0 { held + extra } else { held }
+    }
+
+    /// The line before it was moved in: how far out it lies at `t` along it, and its slope.
+    fn line(&self, label: Label, t: f64, deep: usize) -> Option<(Bound, Value, f64)> {
+        if label.rank != Rank::Wall || deep > DEEPEST {
+            return None;
+        }
+        let w = self.site.w;
+        match self.walls.get(label.number as usize)? {
+            Edge::Bay(z, course) => {
+                let (bound, [a, b]) = match course {
+                    Course::Wall(side, ends) => (Bound::Wall(*side), ends),
+                    Course::Front(ends) => (Bound::Front, ends),
+                    Course::Threshold => return Some((Bound::Threshold, Value::zero(), 0.0)),
+                    Course::Beyond => return None,
+                };
+                let share = (t - a.at) / (b.at - a.at);
+                let held = [a, b].map(|s| self.held_off(bound, *z, s));
+                let slope = ((b.mm - held[1].mm) - (a.mm - held[0].mm)) / (b.at - a.at);
+                let place = |s: &Station| self.place(bound, *z, s);
+                let line = place(a).towards(&place(b), share).named(bound.words(&w, t));
+                let held = held[0].towards(&held[1], share).named("for doubt here");
+                Some((bound, line - held, slope))
+            }
+            Edge::Straight([(p, from), (q, to)]) => {
+                let (bound, ..) = self.line(*from, 0.0, deep + 1)?;
+                let along = |p: &Point| bound.along(*p);
+                let (_, a, _) = self.line(*from, along(p), deep + 1)?;
+                let (other, b, _) = self.line(*to, along(q), deep + 1)?;
+                let long = along(q) - along(p);
+                if bound != other || long.abs() < 1.0 {
+                    return None;
+                }
+                let words = format!(
+                    "{} less its doubt, straight from {} to {}",
+                    bound.name(),
+                    w.say(along(p)),
+                    w.say(along(q))
+                );
+                let slope = (bound.out(*q) - bound.out(*p)) / long;
+                let share = (t - along(p)) / long;
+                Some((bound, a.towards(&b, share).named(words), slope))
+            }
+        }
+    }
+
+    fn place(&self, bound: Bound, z: f64, s: &Station) -> Value {
+        let label = format!("{} at {}", bound.name(), self.site.w.say(s.at));
+        let (surface, at) = (bound.surface(), [s.at, z]);
+        Value::leaf(Source::Place { surface, at }, label, s.mm)
+    }
+
+    /// What an edge of that doubt is held off beside the clearance.
+    fn held_off(&self, bound: Bound, z: f64, s: &Station) -> Value {
+        let label = format!("doubt at {}", self.site.w.say(s.at));
+        let (surface, at) = (bound.surface(), [s.at, z]);
+        let doubt = Value::leaf(Source::Doubt { surface, at }, label, s.sd);
+        let more = if self.deck.clearance.is_none() && s.sd > self.shared.sd {
+            (&doubt - self.shared.value()) * CLEAR
+        } else {
+            Value::zero()
+        };
+        (doubt * LEAN + more) * s.slant
+    }
+
+    /// How far the edge reaches at the point `p` on it: to its wall, or to the front, or from the threshold.
+    fn reach(&self, label: Label, p: Point) -> Option<(Bound, Value)> {
+        let (bound, ..) = self.line(label, 0.0, 0)?;
+        let (_, line, slope) = self.line(label, bound.along(p), 0)?;
+        // Square to the edge by the clearance: across it a little more.
+        let off = &self.clearance * slope.hypot(1.0);
+        Some(match bound {
+            Bound::Threshold => (bound, line + off),
+            _ => (bound, line - off),
+        })
+    }
+
+    /// Where a piece ends on one of its four sides, if that follows from a single edge: its distance from the centre
+    /// line or the threshold.
+    fn end(&self, piece: &Labelled, axis: usize, high: bool) -> Option<Value> {
+        let ends = || piece.edges().map(|(a, ..)| a[axis]);
+        let end = if high {
+            ends().fold(f64::NEG_INFINITY, f64::max)
+        } else {
+            ends().fold(f64::INFINITY, f64::min)
+        };
+        // Edges that touch that end, and whether they run along it.
+        let at = |p: Point| (p[axis] - end).abs() < 1e-6;
+        let touching = piece.edges().filter(|(a, b, _)| at(*a) || at(*b));
+        let mut here: Vec<(Label, Point, bool)> = touching
+            .map(|(a, b, label)| (label, if at(a) { a } else { b }, at(a) && at(b)))
+            .collect();
+        here.sort_by_key(|(label, ..)| *label);
+        here.into_iter().find_map(|(label, p, along)| {
+            if label == JOINT && along {
+                let words = ["joint from the threshold", "joint from the centre line"];
+                return Some(Value::rule("deck/joint", words[axis], end));
+            }
+            if label == ENDS && along && axis == 0 {
+                let (field, words) = if high {
+                    ("to", "deck ends")
+                } else {
+                    ("from", "deck begins")
+                };
+                return Some(self.site.choice(field, words, end));
+            }
+            let (bound, reach) = self.reach(label, p)?;
+            match (bound, axis, high) {
+                (Bound::Wall(Side::Left), 1, true)
+                | (Bound::Front, 0, true)
+                | (Bound::Threshold, 0, false) => Some(reach),
+                (Bound::Wall(Side::Right), 1, false) => Some(-reach),
+                _ => None,
+            }
+        })
+    }
+
+    /// What is worth saying about a piece: its length and width, and every cut-out that it has.
+    pub fn measures(&self, piece: &Labelled) -> Vec<Measure> {
+        let mut out = Vec::new();
+        let ends = [
+            (
+                0,
+                Axis::U,
+                "length",
+                ["front edge from the threshold", "rear edge from it"],
+            ),
+            (
+                1,
+                Axis::V,
+                "width",
+                ["left edge from the centre line", "right edge from it"],
+            ),
+        ];
+        for (axis, named, about, words) in ends {
+            let (high, low) = (self.end(piece, axis, true), self.end(piece, axis, false));
+            let (Some(high), Some(low)) = (high, low) else {
+                continue;
+            };
+            // To the right of the centre line distances are counted from it, too.
+            let value = if axis == 1 && low.mm < 0.0 {
+                high.named(words[0]) + (-low).named(words[1])
+            } else {
+                high.named(words[0]) - low.named(words[1])
+            };
+            out.push(Measure::whole(named, about, value));
+        }
+        for (i, o) in self.things.iter().enumerate() {
+            let here = |(a, b, label): (Point, Point, Label)| {
+                label == Label::thing(i) && (a[1] - b[1]).abs() < 1e-3
+            };
+            if piece.edges().any(here) {
+                let about = format!("cut-out for {} from centre", o.name);
+                out.push(Measure::of(about, self.face(o) - self.around(o)));
+            }
+        }
+        out
+    }
+
+    /// A thing's inner face from the centre line.
+    fn face(&self, o: &Obstacle) -> Value {
+        let thing = |label: String, mm| {
+            let id = o.id.clone();
+            Value::leaf(Source::Thing { id, doubt: false }, label, mm)
+        };
+        match o.how {
+            FaceFrom::Centre => thing(format!("{} face from centre", o.name), o.face),
+            // Where it leans in over its foot its face is what was found there.
+            FaceFrom::Wall(wall, width) if (wall - width - o.face).abs() > 1e-6 => {
+                thing(format!("{} face from centre", o.name), o.face)
+            }
+            FaceFrom::Wall(wall, width) => {
+                let x = (o.x.0 + o.x.1) / 2.0;
+                let place = Source::Place {
+                    surface: surface(o.side),
+                    at: [x, o.z.0],
+                };
+                let words = format!("{} wall from centre", o.side.word());
+                let wall = Value::leaf(place, words, wall);
+                wall - thing(format!("{} stands in", o.name), width)
+            }
+        }
+    }
+}
+
+/// The surface of a wall.
+pub fn surface(side: Side) -> Surface {
+    match side {
+        Side::Left => Surface::LeftWall,
+        Side::Right => Surface::RightWall,
+    }
+}
+
+fn doubt_of(o: &Obstacle) -> Value {
+    let id = o.id.clone();
+    Value::leaf(Source::Thing { id, doubt: true }, "doubt here", o.sd)
+}
+
+fn finish(site: &Site, deck: &Deck) -> Value {
+    Value::choice(
+        format!("{}/finish", site.pointer()),
+        "finish on the edge",
+        deck.finish,
+    )
+}
+
+/// The clearance to the walls.
+fn clearance(site: &Site, deck: &Deck, shared: Shared) -> Value {
+    match deck.clearance {
+        Some(mm) => site.choice("clearance", "clearance", mm),
+        None => (shared.value() * CLEAR + finish(site, deck)).named("clearance"),
+    }
 }

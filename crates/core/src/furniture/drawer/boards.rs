@@ -1,16 +1,16 @@
 //! The boards of a drawer and its carcass.
 
-use super::{Drawer, LIP, Opens, STAYS};
+use super::{Drawer, LIP, Opens, STAYS, Sizes};
 use crate::furniture::Site;
 use crate::furniture::built::{
-    Board, Body, Built, Ease, FIXED, Face as BoardFace, Motion, Pocket, Pose, Room,
+    Axis, Board, Body, Built, Ease, FIXED, Face as BoardFace, Measure, Motion, Pocket, Pose, Room,
 };
-use crate::furniture::kit::drawer_box::{BottomJoint, FaceKind, Making, Run};
+use crate::furniture::kit::drawer_box::{BottomJoint, Making, Run};
 use crate::furniture::spot::Spot;
 use crate::furniture::way::Way;
 use crate::geometry::region::Region;
 use crate::mechanics::material::PartGrain;
-use crate::units::figure::Why;
+use crate::units::value::Value;
 
 /// The drawer's own directions: x into its depth from the front, y to the left of that, z up.
 pub(super) struct Frame {
@@ -61,21 +61,27 @@ impl Frame {
 pub(super) struct Work<'a> {
     pub(super) frame: Frame,
     pub(super) making: Making,
+    pub(super) sizes: Sizes,
     pub(super) name: String,
     pub(super) site: &'a Site<'a>,
     pub(super) d: &'a Drawer,
 }
 
+/// A board's whole extent along one axis, and what it is called.
+type Extent<'a> = (&'static str, &'a Value);
+
 impl Work<'_> {
+    /// A rectangular board whose shape begins at `corner` and extends by `u` and `v`.
     fn board(
         &self,
         (id, role, words): (&str, &'static str, &str),
         t: f64,
         pose: Pose,
-        shape: (f64, f64, f64, f64),
+        corner: [f64; 2],
+        (u, v): (Extent, Extent),
     ) -> Board {
-        let (a0, b0, a1, b1) = shape;
         let moves = id.starts_with("box-") || id == "face";
+        let [a, b] = corner;
         Board {
             id: id.into(),
             letter: if moves { "W" } else { "C" },
@@ -83,14 +89,17 @@ impl Work<'_> {
             name: format!("{}, {words}", self.name),
             material: self.d.material.clone(),
             thickness: t,
-            marked: Region::rectangle(a0, b0, a1, b1),
+            shape: Region::rectangle(a, b, a + u.1.mm, b + v.1.mm),
             relief: 0.0,
             vents: vec![],
             windows: vec![],
             pockets: vec![],
             grain: PartGrain::Along,
             then: vec![],
-            why: vec![],
+            measures: vec![
+                Measure::whole(Axis::U, u.0, u.1.clone()),
+                Measure::whole(Axis::V, v.0, v.1.clone()),
+            ],
             way: Way::seen("either face"),
             places: vec![],
             pose: self.frame.pose(pose),
@@ -98,154 +107,58 @@ impl Work<'_> {
         }
     }
 
-    fn why(&self, about: &str, total: f64, lines: &[(&str, &str, f64)]) -> Why {
-        let w = &self.site.w;
-        Why {
-            about: about.into(),
-            total: w.figure(total),
-            steps: lines
-                .iter()
-                .map(|(op, l, mm)| w.step(op, *l, *mm))
-                .collect(),
-        }
-    }
-
-    fn carcass(&self, front: f64) -> Vec<Board> {
-        let (t, w, h, end) = (self.d.thickness, self.d.width, self.d.height, self.d.depth);
-        let side = (front, t, end, h - t);
+    fn carcass(&self) -> Vec<Board> {
+        let Sizes {
+            outside: [width, depth, height],
+            board,
+            before,
+        } = &self.sizes;
+        let t = board.mm;
+        let (front, w, h) = (before.mm, width.mm, height.mm);
+        let long = depth - before;
+        let between = (
+            &(width - board.clone().named("side of the carcass") * 2.0),
+            &(height - board.clone().named("top or bottom of the carcass") * 2.0),
+        );
+        let flat = (("length", &long), ("width", width));
+        let side = (("length", &long), ("height", between.1));
         vec![
             self.board(
                 ("carcass-bottom", "carcass", "carcass, bottom"),
                 t,
                 Pose::level(0.0),
-                (front, 0.0, end, w),
+                [front, 0.0],
+                flat,
             ),
             self.board(
                 ("carcass-top", "carcass", "carcass, top"),
                 t,
                 Pose::level(h - t),
-                (front, 0.0, end, w),
+                [front, 0.0],
+                flat,
             ),
             self.board(
                 ("carcass-right", "carcass", "carcass, right side"),
                 t,
                 Pose::along(t),
+                [front, t],
                 side,
             ),
             self.board(
                 ("carcass-left", "carcass", "carcass, left side"),
                 t,
                 Pose::along(w),
+                [front, t],
                 side,
             ),
             self.board(
                 ("carcass-back", "carcass", "carcass, back"),
                 t,
-                Pose::across(end - t),
-                (t, t, w - t, h - t),
+                Pose::across(depth.mm - t),
+                [t, t],
+                (("width", between.0), ("height", between.1)),
             ),
         ]
-    }
-
-    /// How the sizes came about, by board, and what is done after cutting.
-    fn explain(&self, boards: &mut [Board]) {
-        let (d, m) = (self.d, &self.making);
-        let (t, s) = (d.thickness, m.sides);
-        let overlay = d.face == FaceKind::Overlay;
-        let before = if overlay { t } else { 0.0 };
-        let ([bw, bh, bd], [iw, _, id]) = (m.outside(), m.inside());
-        let inset = if overlay { 0.0 } else { t };
-        let depth = vec![("", "depth", d.depth), ("-", "face before it", before)];
-        let long = [
-            depth.clone(),
-            vec![
-                ("-", "back of the carcass", t),
-                ("-", "air behind", m.back_gap),
-                ("-", "face in it", inset),
-            ],
-        ]
-        .concat();
-        let up = match m.motion {
-            Run::SideSlides | Run::LockingSlides => {
-                vec![("-", "gaps above and below", 2.0 * m.gap)]
-            }
-            Run::Strips => vec![("-", "strip below it", m.strip), ("-", "gap above", m.gap)],
-            Run::Bare => vec![("-", "gap above", m.gap)],
-        };
-        let high = [
-            vec![
-                ("", "height", d.height),
-                ("-", "top and bottom of the carcass", 2.0 * t),
-            ],
-            up,
-        ]
-        .concat();
-        let under = match m.joint {
-            BottomJoint::Pocket => vec![("-", "bottom under it", m.bottom)],
-            _ => vec![],
-        };
-        for b in boards {
-            let why = match b.id.as_str() {
-                "carcass-bottom" | "carcass-top" => self.why("length", d.depth - before, &depth),
-                "carcass-right" | "carcass-left" => self.why(
-                    "height",
-                    d.height - 2.0 * t,
-                    &[("", "height", d.height), ("-", "top and bottom", 2.0 * t)],
-                ),
-                "carcass-back" => self.why(
-                    "width",
-                    d.width - 2.0 * t,
-                    &[("", "width", d.width), ("-", "two sides", 2.0 * t)],
-                ),
-                "box-right" | "box-left" => self.why("length", bd, &long),
-                "box-back" => self.why(
-                    "height",
-                    m.side_height(),
-                    &[high.clone(), under.clone()].concat(),
-                ),
-                "box-bottom" => match m.joint {
-                    BottomJoint::Pocket => self.why("width", bw, &[("", "width of the box", bw)]),
-                    _ => self.why(
-                        "length",
-                        id + 2.0 * m.groove,
-                        &[("", "inside", id), ("+", "two grooves", 2.0 * m.groove)],
-                    ),
-                },
-                "face" => {
-                    let (w, over) = m
-                        .face_size()
-                        .map_or((0.0, 0.0), |f| (f[0], f[0] - m.opening[0]));
-                    let word = if over >= 0.0 {
-                        ("+", "over the rim, both sides")
-                    } else {
-                        ("-", "gaps, both sides")
-                    };
-                    self.why(
-                        "width",
-                        w,
-                        &[("", "opening", m.opening[0]), (word.0, word.1, over.abs())],
-                    )
-                }
-                _ => self.why(
-                    "length",
-                    iw,
-                    &[("", "width of the box", bw), ("-", "two sides", 2.0 * s)],
-                ),
-            };
-            if b.why.is_empty() {
-                b.why.push(why);
-            }
-            let height = b.id.starts_with("box-") && b.role == "side";
-            if height {
-                b.why.push(self.why(
-                    "height",
-                    bh - if under.is_empty() { 0.0 } else { m.bottom },
-                    &[high.clone(), under.clone()].concat(),
-                ));
-            }
-            b.then
-                .push("ease the edges you will touch; dry fit before glue".into());
-        }
     }
 
     /// What may help a drawer that meets something: another way to open.
@@ -268,132 +181,38 @@ impl Work<'_> {
     }
 
     pub(super) fn built(&self) -> Built {
-        let (t, m) = (self.d.thickness, &self.making);
-        let overlay = self.d.face == FaceKind::Overlay;
-        let front = if overlay { t } else { 0.0 };
+        let m = &self.making;
+        let t = self.sizes.board.mm;
         let ([bw, _, bd], [iw, ih, id]) = (m.outside(), m.inside());
-        let s = m.sides;
+        let high = m.side_height();
         // Where the box begins: from the front, from the right, from the floor.
-        let x0 = if overlay {
-            t
-        } else {
-            m.face.map_or(0.0, |f| f.thickness)
+        let x0 = match &m.face {
+            Some(f) => f.thickness.mm,
+            None => self.sizes.before.mm,
         };
-        let y0 = t + (m.opening[0] - bw) / 2.0;
+        let y0 = t + (m.opening[0].mm - bw.mm) / 2.0;
         let z0 = t + match m.motion {
-            Run::SideSlides | Run::LockingSlides => m.gap,
-            Run::Strips => m.strip,
+            Run::SideSlides | Run::LockingSlides => m.gap.mm,
+            Run::Strips => m.strip.mm,
             Run::Bare => 0.0,
         };
-        let mut boards = self.carcass(front);
-        let low = if m.joint == BottomJoint::Pocket {
-            z0 + m.bottom
-        } else {
-            z0
-        };
-        let high = low + m.side_height();
-        let mut right = self.board(
-            ("box-right", "side", "right side"),
-            s,
-            Pose::along(y0 + s),
-            (x0, low, x0 + bd, high),
-        );
-        let mut left = self.board(
-            ("box-left", "side", "left side"),
-            s,
-            Pose::along(y0 + bw),
-            (x0, low, x0 + bd, high),
-        );
-        let across = (y0 + s, low, y0 + bw - s, high);
-        let mut before = self.board(("box-front", "front", "front"), s, Pose::across(x0), across);
-        let mut behind = self.board(
-            ("box-back", "back", "back"),
-            s,
-            Pose::across(x0 + bd - s),
-            across,
-        );
-        let g = m.groove;
-        let lip = if m.joint == BottomJoint::GrooveBox {
-            LIP
-        } else {
-            0.0
-        };
-        let (bottom_z, shape) = match m.joint {
-            BottomJoint::Pocket => (z0, (x0, y0, x0 + bd, y0 + bw)),
-            _ => (
-                low + lip,
-                (x0 + s - g, y0 + s - g, x0 + bd - s + g, y0 + bw - s + g),
-            ),
-        };
-        if m.joint != BottomJoint::Pocket {
-            let slot = |a0: f64, a1: f64, face| Pocket {
-                outline: Region::rectangle(a0, bottom_z, a1, bottom_z + m.bottom),
-                depth: g,
-                face,
-            };
-            // Inner faces: an upright along the drawer has its thickness to the right of its left face.
-            right.pockets.push(slot(x0, x0 + bd, BoardFace::Bottom));
-            left.pockets.push(slot(x0, x0 + bd, BoardFace::Top));
-            before
-                .pockets
-                .push(slot(y0 + s, y0 + bw - s, BoardFace::Top));
-            behind
-                .pockets
-                .push(slot(y0 + s, y0 + bw - s, BoardFace::Bottom));
-            let words = format!(
-                "groove {} wide, {} deep on the inner face",
-                self.site.w.say(m.bottom),
-                self.site.w.say(g)
-            );
-            for b in [&mut right, &mut left, &mut before, &mut behind] {
-                b.then.push(words.clone());
-            }
-        }
-        for b in [&mut right, &mut left, &mut before, &mut behind] {
-            b.way = Way::seen(match b.pockets.first().map(|p| p.face) {
-                Some(BoardFace::Top) => "inner face, the groove in it",
-                Some(BoardFace::Bottom) => "outer face, the groove on the other",
-                None => "either face",
-            });
-        }
-        let aside = if m.motion.slides() {
-            m.slide_width
-        } else {
-            m.gap
-        };
-        before.why.push(self.why(
-            "length",
-            iw,
-            &[
-                ("", "carcass, outside", self.d.width),
-                ("-", "two sides of the carcass", 2.0 * t),
-                (
-                    "-",
-                    if m.motion.slides() {
-                        "two slides"
-                    } else {
-                        "two gaps"
-                    },
-                    2.0 * aside,
-                ),
-                ("-", "finish on both sides", 2.0 * m.finish),
-                ("-", "two sides of the box", 2.0 * s),
-            ],
-        ));
-        let bottom = self.board(
-            ("box-bottom", "bottom", "bottom"),
-            m.bottom,
-            Pose::level(bottom_z),
-            shape,
-        );
-        boards.extend([right, left, before, behind, bottom]);
-        if let Some([fw, fh]) = m.face_size() {
+        let mut boards = self.carcass();
+        boards.extend(self.sides([x0, y0, z0], (&bd, &bw, &iw, &high)));
+        if let (Some([fw, fh]), Some(f)) = (m.face_size(), &m.face) {
             let (cy, cz) = (self.d.width / 2.0, self.d.height / 2.0);
-            let shape = (cy - fw / 2.0, cz - fh / 2.0, cy + fw / 2.0, cz + fh / 2.0);
-            let ft = m.face.map_or(t, |f| f.thickness);
-            boards.push(self.board(("face", "face", "face"), ft, Pose::across(0.0), shape));
+            boards.push(self.board(
+                ("face", "face", "face"),
+                f.thickness.mm,
+                Pose::across(0.0),
+                [cy - fw.mm / 2.0, cz - fh.mm / 2.0],
+                (("width", &fw), ("height", &fh)),
+            ));
         }
-        self.explain(&mut boards);
+        for b in &mut boards {
+            b.then
+                .push("ease the edges you will touch; dry fit before glue".into());
+        }
+        let bd = bd.mm;
         let travel = if m.motion.slides() {
             bd
         } else {
@@ -413,11 +232,106 @@ impl Work<'_> {
             bodies: vec![body],
             rooms: vec![Room {
                 name: self.name.clone(),
-                size: [iw, id, ih - lip],
-                way: (iw, id),
+                size: [iw.mm, id.mm, ih.mm - self.lip()],
+                way: (iw.mm, id.mm),
                 body: "drawer".into(),
             }],
             deck: None,
         }
+    }
+
+    /// What is left of the sides below the groove, mm.
+    fn lip(&self) -> f64 {
+        if self.making.joint == BottomJoint::GrooveBox {
+            LIP
+        } else {
+            0.0
+        }
+    }
+
+    /// Sides, front, back and bottom of the box that begins at `at`.
+    fn sides(
+        &self,
+        [x0, y0, z0]: [f64; 3],
+        (bd, bw, iw, high): (&Value, &Value, &Value, &Value),
+    ) -> Vec<Board> {
+        let m = &self.making;
+        let (s, g) = (m.sides.mm, m.groove.mm);
+        let low = if m.joint == BottomJoint::Pocket {
+            z0 + m.bottom.mm
+        } else {
+            z0
+        };
+        let along = (("length", bd), ("height", high));
+        let across = (("length", iw), ("height", high));
+        let mut right = self.board(
+            ("box-right", "side", "right side"),
+            s,
+            Pose::along(y0 + s),
+            [x0, low],
+            along,
+        );
+        let mut left = self.board(
+            ("box-left", "side", "left side"),
+            s,
+            Pose::along(y0 + bw.mm),
+            [x0, low],
+            along,
+        );
+        let mut before = self.board(
+            ("box-front", "front", "front"),
+            s,
+            Pose::across(x0),
+            [y0 + s, low],
+            across,
+        );
+        let mut behind = self.board(
+            ("box-back", "back", "back"),
+            s,
+            Pose::across(x0 + bd.mm - s),
+            [y0 + s, low],
+            across,
+        );
+        let (bottom_z, corner) = match m.joint {
+            BottomJoint::Pocket => (z0, [x0, y0]),
+            _ => (low + self.lip(), [x0 + s - g, y0 + s - g]),
+        };
+        if m.joint != BottomJoint::Pocket {
+            let slot = |a0: f64, a1: f64, face| Pocket {
+                outline: Region::rectangle(a0, bottom_z, a1, bottom_z + m.bottom.mm),
+                depth: g,
+                face,
+            };
+            let (x1, y1) = (x0 + bd.mm, y0 + bw.mm);
+            // Inner faces: an upright along the drawer has its thickness to the right of its left face.
+            right.pockets.push(slot(x0, x1, BoardFace::Bottom));
+            left.pockets.push(slot(x0, x1, BoardFace::Top));
+            before.pockets.push(slot(y0 + s, y1 - s, BoardFace::Top));
+            behind.pockets.push(slot(y0 + s, y1 - s, BoardFace::Bottom));
+            let words = format!(
+                "groove {} wide, {} deep on the inner face",
+                self.site.w.say(m.bottom.mm),
+                self.site.w.say(g)
+            );
+            for b in [&mut right, &mut left, &mut before, &mut behind] {
+                b.then.push(words.clone());
+            }
+        }
+        for b in [&mut right, &mut left, &mut before, &mut behind] {
+            b.way = Way::seen(match b.pockets.first().map(|p| p.face) {
+                Some(BoardFace::Top) => "inner face, the groove in it",
+                Some(BoardFace::Bottom) => "outer face, the groove on the other",
+                None => "either face",
+            });
+        }
+        let [wide, deep] = m.bottom_size();
+        let bottom = self.board(
+            ("box-bottom", "bottom", "bottom"),
+            m.bottom.mm,
+            Pose::level(bottom_z),
+            corner,
+            (("length", &deep), ("width", &wide)),
+        );
+        vec![right, left, before, behind, bottom]
     }
 }

@@ -3,7 +3,7 @@
 mod boards;
 
 use serde::{Deserialize, Serialize};
-use serde_json::{Map, Value};
+use serde_json::{Map, Value as Json};
 use utoipa::ToSchema;
 
 use crate::furniture::built::{Built, Claim};
@@ -18,6 +18,7 @@ use crate::problem::Problem;
 use crate::project::Project;
 use crate::project::check::{known, optional};
 use crate::project::module::{Across, Module};
+use crate::units::value::Value;
 use boards::{Frame, Work};
 
 /// Least size of the carcass, mm: width, depth, height.
@@ -109,37 +110,80 @@ impl Drawer {
         self.height = z;
     }
 
-    fn making(&self, finish: f64) -> Making {
-        let t = self.thickness;
-        let before = if self.face == FaceKind::Overlay {
-            t
-        } else {
-            0.0
+    /// What it is made from, for the module at the pointer `at`.
+    fn making(&self, at: &str, finish: f64) -> Making {
+        let choice = |field: &str, label: &str, mm| {
+            Value::choice(format!("{at}/choices/{field}"), label, mm)
         };
+        let sizes = Sizes::new(self, at);
+        let t = &sizes.board;
+        let [width, depth, height] = &sizes.outside;
+        let sides = choice("sides", "side of the box", self.sides);
+        let groove = (&sides * 0.5).named("half a side");
+        let deepest = Value::rule("drawer/groove", "groove", 5.0);
+        // The face ends 2 mm inside the carcass: neighbours pass.
+        let rim = t - Value::rule("drawer/rim", "rim left free", 2.0);
+        let least = Value::rule("drawer/least-overlap", "overlap", 1.0);
+        let gap = Value::rule("drawer/gap", "gap", 2.0);
         Making {
             opening: [
-                self.width - 2.0 * t,
-                self.height - 2.0 * t,
-                self.depth - before - t,
+                (width - t * 2.0).named("width of the opening"),
+                (height - t * 2.0).named("height of the opening"),
+                (depth - &sizes.before - t.clone().named("back of the carcass"))
+                    .named("depth of the opening"),
             ],
             motion: self.motion,
-            slide_width: self.slide_width,
-            strip: 6.0,
-            gap: 2.0,
-            back_gap: 10.0,
-            sides: self.sides,
-            bottom: self.bottom,
+            slide_width: choice("slide_width", "slide", self.slide_width),
+            strip: Value::rule("drawer/strip", "strip below it", 6.0),
+            gap: gap.clone(),
+            back_gap: Value::rule("drawer/back-gap", "air behind", 10.0),
+            sides,
+            bottom: choice("bottom", "bottom", self.bottom),
             joint: self.joint,
-            groove: (self.sides / 2.0).min(5.0),
+            groove: if groove.mm < deepest.mm {
+                groove
+            } else {
+                deepest
+            },
             face: Some(Face {
                 kind: self.face,
-                // The face ends 2 mm inside the carcass: neighbours pass.
-                overlap: (t - 2.0).max(1.0),
-                gap: 2.0,
-                thickness: t,
+                overlap: rim.max(least).named("over the rim"),
+                gap,
+                thickness: t.clone().named("face"),
             }),
-            above: 0.0,
-            finish,
+            above: Value::zero(),
+            finish: Value::choice(format!("{at}/finish"), "finish on a face", finish),
+        }
+    }
+}
+
+/// The carcass's own lengths.
+struct Sizes {
+    /// Width, depth, height.
+    outside: [Value; 3],
+    /// Thickness of its boards.
+    board: Value,
+    /// What stands before it: the face, or nothing.
+    before: Value,
+}
+
+impl Sizes {
+    fn new(d: &Drawer, at: &str) -> Sizes {
+        let choice = |field: &str, label: &str, mm| {
+            Value::choice(format!("{at}/choices/{field}"), label, mm)
+        };
+        let board = choice("thickness", "board", d.thickness);
+        Sizes {
+            outside: [
+                choice("width", "width", d.width),
+                choice("depth", "depth", d.depth),
+                choice("height", "height", d.height),
+            ],
+            before: match d.face {
+                FaceKind::Overlay => board.clone().named("face before it"),
+                FaceKind::Inset => Value::zero(),
+            },
+            board,
         }
     }
 }
@@ -156,7 +200,7 @@ impl Kind for DrawerKind {
         "For what you want to pull out without lifting anything."
     }
 
-    fn schema(&self) -> Value {
+    fn schema(&self) -> Json {
         schema::<Drawer>()
     }
 
@@ -171,9 +215,9 @@ impl Kind for DrawerKind {
         within(d.bottom, "/choices/bottom", 3.0, 18.0)?;
         within(d.slide_width, "/choices/slide_width", 5.0, 40.0)?;
         optional(d.clearance, "/choices/clearance", 0.0, 200.0)?;
-        let inside = d.making(module.finish).inside();
+        let inside = d.making("", module.finish).inside();
         for (v, at) in inside.iter().zip(["width", "height", "depth"]) {
-            if *v < 20.0 {
+            if v.mm < 20.0 {
                 return Err(Problem::impossible(
                     format!("/choices/{at}"),
                     "Nothing is left inside the drawer.",
@@ -183,7 +227,7 @@ impl Kind for DrawerKind {
         Ok(())
     }
 
-    fn complete(&self, choices: &Map<String, Value>) -> Map<String, Value> {
+    fn complete(&self, choices: &Map<String, Json>) -> Map<String, Json> {
         complete::<Drawer>(choices)
     }
 
@@ -301,7 +345,8 @@ impl Kind for DrawerKind {
         Some(
             Work {
                 frame: Frame::new(&spot, d.opens),
-                making: d.making(module.finish),
+                making: d.making(&site.pointer(), module.finish),
+                sizes: Sizes::new(&d, &site.pointer()),
                 name: module.called(),
                 site,
                 d: &d,

@@ -4,6 +4,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use crate::units::GRAVITY;
+use crate::units::value::Value;
 
 /// On what a drawer runs.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
@@ -52,47 +53,47 @@ pub enum FaceKind {
 }
 
 /// A front of its own.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+#[derive(Debug, Clone, PartialEq)]
 pub struct Face {
     /// How it covers the opening.
     pub kind: FaceKind,
-    /// How far it lies over the rim, mm.
-    pub overlap: f64,
-    /// Gap round an inset one, mm.
-    pub gap: f64,
-    /// Thickness, mm.
-    pub thickness: f64,
+    /// How far it lies over the rim.
+    pub overlap: Value,
+    /// Gap round an inset one.
+    pub gap: Value,
+    /// Thickness.
+    pub thickness: Value,
 }
 
-/// What a drawer is made from.
+/// What a drawer is made from: all lengths with where they come from.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Making {
-    /// Width, height, depth of the opening, mm.
-    pub opening: [f64; 3],
+    /// Width, height, depth of the opening.
+    pub opening: [Value; 3],
     /// On what it runs.
     pub motion: Run,
-    /// What one slide takes of the width, mm.
-    pub slide_width: f64,
-    /// Height of a strip, mm.
-    pub strip: f64,
-    /// Play, mm.
-    pub gap: f64,
-    /// Air behind it, mm.
-    pub back_gap: f64,
-    /// Thickness of sides, front and back, mm.
-    pub sides: f64,
-    /// Thickness of the bottom, mm.
-    pub bottom: f64,
+    /// What one slide takes of the width.
+    pub slide_width: Value,
+    /// Height of a strip.
+    pub strip: Value,
+    /// Play.
+    pub gap: Value,
+    /// Air behind it.
+    pub back_gap: Value,
+    /// Thickness of sides, front and back.
+    pub sides: Value,
+    /// Thickness of the bottom.
+    pub bottom: Value,
     /// How the bottom is held.
     pub joint: BottomJoint,
-    /// Depth of grooves and rabbets, mm.
-    pub groove: f64,
+    /// Depth of grooves and rabbets.
+    pub groove: Value,
     /// A front of its own.
     pub face: Option<Face>,
-    /// Height that a pull-out board above takes, mm.
-    pub above: f64,
-    /// Finish on a face, mm.
-    pub finish: f64,
+    /// Height that a pull-out board above takes.
+    pub above: Value,
+    /// Finish on a face.
+    pub finish: Value,
 }
 
 /// One board of a drawer.
@@ -111,84 +112,96 @@ pub struct Board {
 }
 
 impl Making {
-    /// Outside width, height, depth, mm; not above zero where the opening is too small.
-    pub fn outside(&self) -> [f64; 3] {
-        let [w, h, d] = self.opening;
-        let aside = if self.motion.slides() {
-            self.slide_width
+    /// What stands between box and opening on one side.
+    pub fn aside(&self) -> &Value {
+        if self.motion.slides() {
+            &self.slide_width
         } else {
-            self.gap
-        };
+            &self.gap
+        }
+    }
+
+    /// Outside width, height, depth; not above zero where the opening is too small.
+    pub fn outside(&self) -> [Value; 3] {
+        let [w, h, d] = &self.opening;
         let up = match self.motion {
-            Run::SideSlides | Run::LockingSlides => 2.0 * self.gap,
-            Run::Strips => self.strip + self.gap,
-            Run::Bare => self.gap,
+            Run::SideSlides | Run::LockingSlides => &self.gap * 2.0,
+            Run::Strips => &self.strip + &self.gap,
+            Run::Bare => self.gap.clone(),
         };
-        let inset = self.face.filter(|f| f.kind == FaceKind::Inset);
+        let depth = d - &self.back_gap;
         [
-            w - 2.0 * aside - 2.0 * self.finish,
-            h - self.above - up,
-            d - self.back_gap - inset.map_or(0.0, |f| f.thickness),
+            w - self.aside() * 2.0 - &self.finish * 2.0,
+            h - &self.above - up,
+            match &self.face {
+                Some(f) if f.kind == FaceKind::Inset => depth - &f.thickness,
+                _ => depth,
+            },
         ]
     }
 
-    /// Inside width, height, depth, mm. A lip below a groove comes off the height besides.
-    pub fn inside(&self) -> [f64; 3] {
+    /// Inside width, height, depth. A lip below a groove comes off the height besides.
+    pub fn inside(&self) -> [Value; 3] {
         let [w, h, d] = self.outside();
-        [w - 2.0 * self.sides, h - self.bottom, d - 2.0 * self.sides]
+        [
+            w.named("width of the box") - &self.sides * 2.0,
+            h.named("height of the box") - &self.bottom,
+            d.named("depth of the box") - &self.sides * 2.0,
+        ]
     }
 
-    /// Height of sides, front and back, mm.
-    pub fn side_height(&self) -> f64 {
-        let h = self.outside()[1];
+    /// Height of sides, front and back.
+    pub fn side_height(&self) -> Value {
+        let [_, h, _] = self.outside();
         match self.joint {
-            BottomJoint::Pocket => h - self.bottom,
+            BottomJoint::Pocket => h.named("height of the box") - &self.bottom,
             BottomJoint::GrooveBox | BottomJoint::Rabbet => h,
         }
     }
 
-    /// Width and depth of the bottom, mm.
-    pub fn bottom_size(&self) -> [f64; 2] {
+    /// Width and depth of the bottom.
+    pub fn bottom_size(&self) -> [Value; 2] {
         let ([w, _, d], [iw, _, id]) = (self.outside(), self.inside());
         match self.joint {
             BottomJoint::Pocket => [w, d],
-            BottomJoint::GrooveBox | BottomJoint::Rabbet => {
-                [iw + 2.0 * self.groove, id + 2.0 * self.groove]
-            }
+            BottomJoint::GrooveBox | BottomJoint::Rabbet => [
+                iw.named("width inside") + &self.groove * 2.0,
+                id.named("depth inside") + &self.groove * 2.0,
+            ],
         }
     }
 
-    /// Width and height of the face, mm.
-    pub fn face_size(&self) -> Option<[f64; 2]> {
-        let f = self.face?;
-        let (w, h) = (self.opening[0], self.opening[1] - self.above);
+    /// Width and height of the face.
+    pub fn face_size(&self) -> Option<[Value; 2]> {
+        let f = self.face.as_ref()?;
         let more = match f.kind {
-            FaceKind::Overlay => 2.0 * f.overlap,
-            FaceKind::Inset => -2.0 * f.gap,
+            FaceKind::Overlay => &f.overlap * 2.0,
+            FaceKind::Inset => &f.gap * -2.0,
         };
-        Some([w + more, h + more])
+        let [w, h, _] = &self.opening;
+        Some([w + &more, h - &self.above + more])
     }
 
     /// All boards of the box.
     pub fn boards(&self) -> Vec<Board> {
         let ([_, _, d], [iw, ..]) = (self.outside(), self.inside());
         let h = self.side_height();
-        let board = |name, w, h, t, count| Board {
+        let board = |name, w: &Value, h: &Value, t: &Value, count| Board {
             name,
-            w,
-            h,
-            t,
+            w: w.mm,
+            h: h.mm,
+            t: t.mm,
             count,
         };
         let [bw, bd] = self.bottom_size();
         let mut out = vec![
-            board("side", d, h, self.sides, 2),
-            board("front", iw, h, self.sides, 1),
-            board("back", iw, h, self.sides, 1),
-            board("bottom", bw, bd, self.bottom, 1),
+            board("side", &d, &h, &self.sides, 2),
+            board("front", &iw, &h, &self.sides, 1),
+            board("back", &iw, &h, &self.sides, 1),
+            board("bottom", &bw, &bd, &self.bottom, 1),
         ];
-        if let (Some([w, h]), Some(f)) = (self.face_size(), self.face) {
-            out.push(board("face", w, h, f.thickness, 1));
+        if let (Some([w, h]), Some(f)) = (self.face_size(), &self.face) {
+            out.push(board("face", &w, &h, &f.thickness, 1));
         }
         out
     }

@@ -1,10 +1,11 @@
 //! Frames of ply on edge across the bay, with windows to reach through.
 
 use super::{BESIDE, BORDER, Job, LEAST, LEAST_WINDOW, NEAR, Support};
-use crate::furniture::built::Pose;
+use crate::furniture::built::{Axis, Measure, Pose};
 use crate::furniture::way::Way;
 use crate::geometry::Point;
 use crate::geometry::region::Region;
+use crate::geometry::sawn::sawable;
 use crate::project::survey::Side;
 
 impl Job<'_> {
@@ -34,7 +35,7 @@ impl Job<'_> {
             }
             let mut ways = Vec::new();
             let several = frames.len() > 1;
-            for (k, region) in frames.into_iter().enumerate() {
+            for (k, region) in frames.iter().map(sawable).enumerate() {
                 let (y0, z0, y1, _) = region.bounds();
                 out.plan.push(self.footprint(*x, y0, y1));
                 let mut blank = self.blank(
@@ -47,18 +48,19 @@ impl Job<'_> {
                     &format!("frame, {} in", self.w.say(*x)),
                     region,
                 );
-                blank.windows = self.windows(*x, &blank.marked);
+                blank.windows = self.windows(*x, &blank.shape);
                 // Beside other furniture a window may not lie in the piece at all.
                 blank.windows.retain(|w| {
-                    let inside: f64 = blank.marked.and(w).iter().map(Region::area).sum();
+                    let inside: f64 = blank.shape.and(w).iter().map(Region::area).sum();
                     inside > w.area() - 1.0
                 });
                 ways.extend(blank.windows.iter().map(Region::size));
                 blank.relief = self.deck.internal_radius;
                 blank.pose = Pose::across(*x - self.thickness() / 2.0);
-                let on = self.ground().named(*x, z0);
-                blank.why = vec![self.height_why("height", *x, &on, &[])];
-                blank.way = Way::frame(y0, blank.marked.size(), i, lines.len());
+                let foot = blank.shape.outer.iter().find(|p| p[1] < z0 + 1e-6);
+                let on = self.ground().named((*x, foot.map_or(y0, |p| p[0])), z0);
+                blank.measures = vec![Measure::whole(Axis::V, "height", self.height(&on))];
+                blank.way = Way::frame(y0, blank.shape.size(), i, lines.len());
                 blank.then.insert(
                     0,
                     if blank.windows.is_empty() {

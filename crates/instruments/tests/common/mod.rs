@@ -1,0 +1,86 @@
+//! Vehicles of known shape, surveyed, and fit-outs made in them at random.
+#![allow(dead_code)]
+
+use jigfit_core::furniture::add::suggest;
+use jigfit_core::furniture::{self, KINDS};
+use jigfit_core::project::Project;
+use jigfit_core::project::survey::{Instrument, Thoroughness};
+use jigfit_core::survey::model::Model;
+use jigfit_instruments::simulate::{Walk, survey};
+use jigfit_instruments::tape::Errors;
+use jigfit_instruments::vehicle::Vehicle;
+use rand::Rng;
+
+/// All vehicles.
+pub const ALL: [&str; 9] = [
+    "arrow",
+    "badger",
+    "crate",
+    "heron",
+    "kingfisher",
+    "lapwing",
+    "moth",
+    "otter",
+    "snail",
+];
+
+/// A vehicle that ships.
+pub fn vehicle(name: &str) -> Vehicle {
+    let path = format!("{}/vehicles/{name}.json", env!("CARGO_MANIFEST_DIR"));
+    Vehicle::read(serde_json::from_slice(&std::fs::read(path).unwrap()).unwrap()).unwrap()
+}
+
+/// Surveyed in full with a tape.
+pub fn surveyed(v: &Vehicle, seed: u64) -> Project {
+    let walk = Walk {
+        errors: Errors::noise(1.0),
+        blunders: 0,
+        blunder_mm: 0.0,
+        seed,
+        protocol: Thoroughness::Full,
+        instrument: Instrument::Tape,
+        heights: vec![],
+    };
+    survey(v, &walk).project
+}
+
+/// Adds a kind as the program would; whether it found a place.
+pub fn add(project: &mut Project, model: &Model, kind: &str, sets: &[(String, String)]) -> bool {
+    let Ok((id, module)) = suggest(project, model, KINDS, kind, None, sets) else {
+        return false;
+    };
+    project.modules.insert(id, module);
+    // As it would be stored.
+    *project = furniture::read(project.to_json().unwrap()).unwrap();
+    true
+}
+
+/// Random choices of a kind.
+pub fn sets(kind: &str, rng: &mut impl Rng) -> Vec<(String, String)> {
+    let mut of = |list: &[&str]| list[rng.random_range(0..list.len())].to_string();
+    let mut sets: Vec<(String, String)> = Vec::new();
+    match kind {
+        "drawer" => {
+            sets.push(("opens".into(), of(&["rear", "left", "right"])));
+            sets.push(("motion".into(), of(&["side_slides", "strips", "bare"])));
+            sets.push(("joint".into(), of(&["groove_box", "pocket", "rabbet"])));
+            sets.push(("face".into(), of(&["overlay", "inset"])));
+            sets.push(("thickness".into(), of(&["12", "15", "18"])));
+            sets.push(("width".into(), of(&["260", "16 1/2 in", "500"])));
+        }
+        "box_seat" => {
+            sets.push(("thickness".into(), of(&["12", "15", "18"])));
+            sets.push(("dividers".into(), of(&["0", "1", "2"])));
+            sets.push(("hinge".into(), of(&["30", "50", "90"])));
+            sets.push(("across".into(), of(&["left_wall", "right_wall", "centred"])));
+            sets.push(("height".into(), of(&["200", "300", "380"])));
+        }
+        _ => {
+            sets.push(("underside".into(), of(&["180", "250", "320", "410"])));
+            sets.push(("supports.manner".into(), of(&["frames", "legs", "ledgers"])));
+            sets.push(("top".into(), of(&["solid", "slats"])));
+            sets.push(("split".into(), of(&["auto", "lengthwise", "quarters"])));
+        }
+    }
+    sets
+}

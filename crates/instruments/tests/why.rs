@@ -1,0 +1,222 @@
+//! Every explanation in a plan comes from the arithmetic that made the number: its lines give its total, and they
+//! end at surveyed places, things, choices and named constants that say the same elsewhere.
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
+
+mod common;
+
+use common::*;
+use jigfit_core::plan::{Plan, solve};
+use jigfit_core::project::Project;
+use jigfit_core::project::survey::Side;
+use jigfit_core::survey::model::Model;
+use jigfit_core::units::figure::{Step, Why};
+use jigfit_core::units::value::{Source, Surface};
+use rand::SeedableRng;
+use rstest::rstest;
+use serde_json::Value;
+
+/// Lines give their totals to this, mm.
+const EXACT: f64 = 0.001;
+/// The constants that explanations may end at.
+const RULES: [&str; 9] = [
+    "marking",
+    "deck/joint",
+    "deck/rail",
+    "drawer/groove",
+    "drawer/rim",
+    "drawer/least-overlap",
+    "drawer/gap",
+    "drawer/strip",
+    "drawer/back-gap",
+];
+
+struct Reader<'a> {
+    doc: Value,
+    model: &'a Model,
+    what: String,
+    leaves: usize,
+}
+
+impl Reader<'_> {
+    /// What the lines come to.
+    fn sum(&mut self, steps: &[Step]) -> f64 {
+        steps
+            .iter()
+            .map(|s| {
+                let figure = s.figure.as_ref().unwrap().value;
+                let one = if s.steps.is_empty() {
+                    let one = figure / s.times;
+                    self.leaf(s.source.as_ref().unwrap(), one);
+                    one
+                } else {
+                    assert!(s.source.is_none());
+                    self.sum(&s.steps)
+                };
+                let own = s.times * one;
+                assert!(
+                    (own - figure).abs() < EXACT,
+                    "{}: {} is {own}, not {figure}",
+                    self.what,
+                    s.label
+                );
+                match s.op.as_str() {
+                    "-" => -figure,
+                    "" | "+" => figure,
+                    other => panic!("{other}"),
+                }
+            })
+            .sum()
+    }
+
+    /// A leaf says what its source says.
+    fn leaf(&mut self, source: &Source, mm: f64) {
+        self.leaves += 1;
+        let model = self.model;
+        let place = |surface: &Surface, at: &[f64; 2]| match surface {
+            Surface::LeftWall => model.wall(Side::Left, at[0], at[1]).unwrap(),
+            Surface::RightWall => model.wall(Side::Right, at[0], at[1]).unwrap(),
+            Surface::Front => model.front(at[0], at[1]).unwrap(),
+            Surface::Floor => (model.floor_at(at[0], at[1]), 0.0),
+            Surface::Roof => (model.lowest_roof().unwrap().mm, 0.0),
+        };
+        let (says, within) = match source {
+            // Between two places the floor under a frame is taken as straight.
+            Source::Place {
+                surface: Surface::Floor,
+                at,
+            } => (place(&Surface::Floor, at).0, 0.5),
+            Source::Place { surface, at } => (place(surface, at).0, EXACT),
+            Source::Doubt {
+                surface: Surface::Front,
+                at,
+            } => {
+                // The front shares its largest doubt.
+                let own = place(&Surface::Front, at).1;
+                assert!(mm > 0.0 && mm < own + 1.0, "{}: {mm} {own}", self.what);
+                return;
+            }
+            Source::Doubt { surface, at } => (place(surface, at).1, EXACT),
+            Source::Thing { id, .. } => {
+                assert!(model.things().any(|o| o.id == *id), "{}: {id}", self.what);
+                return;
+            }
+            Source::Choice { pointer } => {
+                let found = self.doc.pointer(pointer);
+                let found = found.unwrap_or_else(|| panic!("{}: nothing at {pointer}", self.what));
+                (found.as_f64().unwrap_or(0.0), 1e-9)
+            }
+            Source::Rule { name } => {
+                assert!(RULES.contains(&name.as_str()), "{}: {name}", self.what);
+                return;
+            }
+        };
+        assert!(
+            (says - mm).abs() <= within,
+            "{}: {source:?} says {says}, not {mm}",
+            self.what
+        );
+    }
+}
+
+/// Checks all explanations of a plan; how many leaves they end at.
+fn explained(project: &Project, plan: &Plan, what: &str) -> usize {
+    let model = Model::new(project);
+    let mut reader = Reader {
+        doc: project.to_json().unwrap(),
+        model: &model,
+        what: String::new(),
+        leaves: 0,
+    };
+    let mut check = |why: &Why, at: &str| {
+        reader.what = format!("{what}, {at}: {}", why.about);
+        let sum = reader.sum(&why.steps);
+        assert!(
+            (sum - why.total.value).abs() < EXACT,
+            "{}: {sum} {:?}",
+            reader.what,
+            why.total
+        );
+    };
+    for part in &plan.parts {
+        for why in &part.why {
+            check(why, &part.id);
+            // The marked number of the card.
+            if ["length", "width", "height"].contains(&why.about.as_str()) {
+                let card = [part.w.value, part.h.value];
+                let said = card.iter().any(|v| (v - why.total.value).abs() < EXACT);
+                assert!(said, "{what}, {}: {} {card:?}", part.id, why.about);
+            }
+        }
+    }
+    for d in &plan.decks {
+        check(&d.clearance, &d.id);
+    }
+    if let Some(ladder) = &plan.ladder {
+        for i in &ladder.items {
+            let about = "height it needs".into();
+            check(
+                &Why {
+                    about,
+                    total: i.needs.clone(),
+                    steps: i.why.clone(),
+                },
+                &i.id,
+            );
+        }
+        for p in ladder.people.iter().filter(|p| p.spare.is_some()) {
+            let about = "air over the head".into();
+            let total = p.spare.clone().unwrap();
+            check(
+                &Why {
+                    about,
+                    total,
+                    steps: p.why.clone(),
+                },
+                &p.id,
+            );
+        }
+    }
+    reader.leaves
+}
+
+#[rstest]
+#[case("moth")]
+#[case("kingfisher")]
+fn the_demos_explain_themselves(#[case] name: &str) {
+    let path = format!("{}/../server/demo/{name}.json", env!("CARGO_MANIFEST_DIR"));
+    let doc = serde_json::from_slice(&std::fs::read(path).unwrap()).unwrap();
+    let project = jigfit_core::furniture::read(doc).unwrap();
+    let leaves = explained(&project, &solve(&project), name);
+    assert!(leaves > 50, "{leaves}");
+}
+
+/// Two hundred random projects: random furniture in vehicles of known shape.
+#[rstest]
+fn random_projects_explain_themselves(#[values(0, 1, 2, 3, 4, 5, 6, 7, 8)] i: usize) {
+    let v = vehicle(ALL[i]);
+    let base = surveyed(&v, 20 + i as u64);
+    let model = Model::new(&base);
+    let mut rng = rand_chacha::ChaCha8Rng::seed_from_u64(i as u64);
+    let mut explained_ones = 0;
+    for n in 0..30 {
+        let mut p = base.clone();
+        let kinds = [
+            ["deck", "drawer"],
+            ["box_seat", "deck"],
+            ["drawer", "box_seat"],
+        ][n % 3];
+        let mut added = 0;
+        for kind in kinds {
+            let sets = sets(kind, &mut rng);
+            added += usize::from(add(&mut p, &model, kind, &sets));
+        }
+        if added == 0 {
+            continue;
+        }
+        explained_ones += 1;
+        let leaves = explained(&p, &solve(&p), &format!("{} {n}", v.name));
+        assert!(leaves > 4);
+    }
+    // Nine vehicles: two hundred in all.
+    assert!(explained_ones >= 23, "{explained_ones}");
+}
