@@ -33,11 +33,34 @@ test("what a lid meets is told, and an offer changes it", async ({
   demo,
 }) => {
   await page.goto(`${demo.address}/p/moth/layout`);
-  const lid = page.locator(".finding", { hasText: "rug box, lid" });
+  const lid = page.locator(".finding", {
+    hasText: "rug box, lid opens to",
+  });
   await expect(lid).toContainText("meets the deck");
   await lid.getByRole("button", { name: "Show me" }).click();
   await expect(page.getByLabel("Called")).toHaveValue("rug box");
   await lid.getByRole("button", { name: /changes?$/ }).click();
   await lid.getByRole("button", { name: /Make it 150 mm high/ }).click();
   await expect(page.getByLabel("Height", { exact: true })).toHaveValue("150");
+});
+
+test("the evening is walked, changed and undone", async ({ page, demo }) => {
+  await page.goto(`${demo.address}/p/moth/layout`);
+  await page.getByRole("button", { name: /^chart drawer/ }).click();
+  const line = page.getByRole("slider", { name: "Where the evening is" });
+  await expect(line).toHaveAttribute("aria-valuemax", "5");
+  await line.focus();
+  await page.keyboard.press("ArrowRight");
+  await expect(line).toHaveAttribute(
+    "aria-valuetext",
+    /chart drawer: out 520 mm/,
+  );
+  // By day the drawer is out: shut, its two steps are gone; the lid's red one stays.
+  const day = page.getByLabel("chart drawer, day");
+  await day.selectOption("shut");
+  await expect(line).toHaveAttribute("aria-valuemax", "3");
+  await expect(page.locator(".bead.red")).toHaveCount(1);
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(line).toHaveAttribute("aria-valuemax", "5");
+  await expect(day).toHaveValue("open");
 });

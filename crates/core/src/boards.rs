@@ -11,10 +11,8 @@ use crate::geometry::region::Region;
 use crate::parts::Part;
 use crate::parts::marking::cut_shape;
 use crate::project::Project;
+use crate::project::states::State;
 use crate::survey::model::Model;
-
-/// The states a vehicle is in.
-pub const STATES: [&str; 3] = ["drive", "day", "night"];
 
 /// A board where it lies.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -37,6 +35,9 @@ pub struct BoardView {
     pub pockets: Vec<Pocket>,
     /// Where it lies, by state.
     pub poses: BTreeMap<String, Pose>,
+    /// Where it lies with everything shut.
+    #[serde(skip)]
+    pub shut: Pose,
 }
 
 /// A piece of furniture as it is listed and chosen.
@@ -57,7 +58,7 @@ pub struct ModuleView {
 }
 
 /// All boards, in the order of modules.
-pub fn views(built: &BTreeMap<String, Built>, parts: &[Part]) -> Vec<BoardView> {
+pub fn views(project: &Project, built: &BTreeMap<String, Built>, parts: &[Part]) -> Vec<BoardView> {
     let mut marks: BTreeMap<&str, &str> = BTreeMap::new();
     for p in parts {
         marks.extend(p.boards.iter().map(|b| (b.as_str(), p.mark.as_str())));
@@ -71,6 +72,7 @@ pub fn views(built: &BTreeMap<String, Built>, parts: &[Part]) -> Vec<BoardView> 
             let id = format!("{module}/{}", board.id);
             let (x0, y0, ..) = board.shape.bounds();
             let pose = board.pose.from(board.pose.at(x0, y0, 0.0));
+            let body = format!("{module}/{}", board.body);
             let pockets = board.pockets.iter().map(|p| Pocket {
                 outline: p.outline.moved(-x0, -y0),
                 ..p.clone()
@@ -79,16 +81,31 @@ pub fn views(built: &BTreeMap<String, Built>, parts: &[Part]) -> Vec<BoardView> 
                 mark: marks.get(id.as_str()).copied().unwrap_or("").into(),
                 module: module.clone(),
                 role: board.role.into(),
-                body: format!("{module}/{}", board.body),
                 thickness: board.thickness,
                 outline,
                 pockets: pockets.collect(),
-                poses: STATES.map(|s| (s.to_string(), pose)).into(),
+                shut: pose,
+                poses: project
+                    .states
+                    .iter()
+                    .map(|(state, s)| (state.clone(), lies(b, &body, pose, s)))
+                    .collect(),
+                body,
                 id,
             });
         }
     }
     out
+}
+
+/// Where a board of a body lies in a state.
+fn lies(built: &Built, body: &str, shut: Pose, state: &State) -> Pose {
+    let share = state.open(body);
+    let moving = built.bodies.iter().find(|b| b.id == body);
+    match moving.filter(|_| share > 0.0) {
+        Some(b) => b.motion.carried(&shut, share * b.motion.whole()),
+        None => shut,
+    }
 }
 
 /// All furniture of the document.

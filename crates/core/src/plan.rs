@@ -6,6 +6,7 @@ use utoipa::ToSchema;
 use crate::boards::{self, BoardView, ModuleView};
 use crate::checks::{self, Ctx, DeckCtx, Finding, Severity};
 use crate::cutting::sheets::{self, SheetGroup};
+use crate::evening::{Evening, evening};
 use crate::furniture::deck::DeckPlan;
 use crate::furniture::{self, KINDS, Kind};
 use crate::heights::view::{Ladder, ladder, stack};
@@ -39,6 +40,8 @@ pub struct Plan {
     pub boards: Vec<BoardView>,
     /// All furniture from above, from the side and from behind.
     pub views: Views,
+    /// Drive, day, night, and what is moved between them.
+    pub evening: Evening,
     /// All parts.
     pub parts: Vec<Part>,
     /// All sheets.
@@ -132,7 +135,8 @@ fn work_out(
             worked: built.get(*id).and_then(|b| b.deck.as_deref()),
         })
         .collect();
-    let boards = boards::views(&built, &parts);
+    let boards = boards::views(project, &built, &parts);
+    let evening = evening(project, model, &built, &boards);
     let findings = checks::findings(&Ctx {
         boards: &boards,
         project,
@@ -140,6 +144,7 @@ fn work_out(
         decks: &decks,
         parts: &parts,
         sheets: &sheets,
+        evening: &evening,
         built: &built,
         w: project.writer(),
     });
@@ -158,7 +163,8 @@ fn work_out(
         ladder,
         decks,
         modules,
-        views: projection::views(model, &boards, boards::STATES[0]),
+        views: projection::views(model, &boards),
+        evening,
         boards,
         cost: sheets.iter().map(|g| g.nest.cost).sum(),
         mass: mass(&parts),

@@ -1,11 +1,13 @@
 //! Furniture as it is seen: from above, from the side and from behind, worked out from the boards, so that a
 //! new kind is drawn without a line of its own.
 
+use geo::{ConvexHull, MultiPoint};
 use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::boards::BoardView;
 use crate::furniture::built::{Pose, Vec3};
+use crate::geometry::coord;
 use crate::geometry::region::Region;
 use crate::survey::model::Model;
 
@@ -65,16 +67,10 @@ const BEHIND: Look = Look {
     flat: |p| [-p[1], p[2]],
 };
 
-/// All boards in all views.
-pub fn views(model: &Model, boards: &[BoardView], state: &str) -> Views {
-    let look = |l: &Look| {
-        let mut all: Vec<(f64, Shape)> = boards
-            .iter()
-            .filter_map(|b| Some(seen(b, b.poses.get(state)?, l)))
-            .collect();
-        all.sort_by(|a, b| a.0.total_cmp(&b.0));
-        all.into_iter().map(|(_, s)| s).collect()
-    };
+/// All boards in all views, everything shut.
+pub fn views(model: &Model, boards: &[BoardView]) -> Views {
+    let placed = boards.iter().map(|b| (b, b.shut));
+    let [above, side, behind] = shapes(&placed.collect::<Vec<_>>());
     let middle = model.length(0.0).map(|l| l / 2.0);
     let section = middle.and_then(|x| {
         let roof = model.lowest_roof().map(|r| r.mm);
@@ -82,15 +78,24 @@ pub fn views(model: &Model, boards: &[BoardView], state: &str) -> Views {
         Some(model.section(x, top)?.map(|p| [-p[0], p[1]]))
     });
     Views {
-        above: look(&ABOVE),
-        side: look(&SIDE),
-        behind: look(&BEHIND),
+        above,
+        side,
+        behind,
         section,
     }
 }
 
+/// Boards at poses, from above, from the side and from behind, each ordered by what lies over what.
+pub fn shapes(placed: &[(&BoardView, Pose)]) -> [Vec<Shape>; 3] {
+    [&ABOVE, &SIDE, &BEHIND].map(|l| {
+        let mut all: Vec<(f64, Shape)> = placed.iter().map(|(b, pose)| seen(b, pose, l)).collect();
+        all.sort_by(|a, b| a.0.total_cmp(&b.0));
+        all.into_iter().map(|(_, s)| s).collect()
+    })
+}
+
 /// How near it comes, and what is seen of it: its outline where it lies square to the view, otherwise the
-/// rectangle round it, which is what an upright or level board shows of its edge.
+/// outline round all its corners, which is what a board shows of its edge.
 fn seen(b: &BoardView, pose: &Pose, l: &Look) -> (f64, Shape) {
     let w = pose.w()[l.axis].abs();
     let t = b.thickness;
@@ -103,15 +108,10 @@ fn seen(b: &BoardView, pose: &Pose, l: &Look) -> (f64, Shape) {
     let outline = if (w - 1.0).abs() < SQUARE {
         b.outline.map(|p| (l.flat)(pose.at(p[0], p[1], 0.0)))
     } else {
-        let flat = corners.iter().map(|c| (l.flat)(*c));
-        let (mut low, mut high) = ([f64::INFINITY; 2], [f64::NEG_INFINITY; 2]);
-        for p in flat {
-            for i in 0..2 {
-                low[i] = low[i].min(p[i]);
-                high[i] = high[i].max(p[i]);
-            }
-        }
-        Region::rectangle(low[0], low[1], high[0], high[1])
+        // Turned, it shows the outline round all its corners.
+        let flat: MultiPoint<f64> = corners.iter().map(|c| coord((l.flat)(*c))).collect();
+        let hull = flat.convex_hull();
+        Region::from_polygon(&hull).unwrap_or_default()
     };
     let shape = Shape {
         module: b.module.clone(),

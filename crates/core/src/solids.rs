@@ -1,7 +1,7 @@
 //! Boards as solids: do two share space at rest, is a point inside one, where is a body when it has moved.
 
 use crate::boards::BoardView;
-use crate::furniture::built::{Motion, Pose, Vec3};
+use crate::furniture::built::{Pose, Vec3};
 use crate::geometry::Point;
 use crate::geometry::region::Region;
 
@@ -24,7 +24,11 @@ pub struct Solid<'a> {
 impl<'a> Solid<'a> {
     /// In a state.
     pub fn new(board: &'a BoardView, state: &str) -> Option<Solid<'a>> {
-        let pose = *board.poses.get(state)?;
+        Some(Solid::at(board, *board.poses.get(state)?))
+    }
+
+    /// At a pose.
+    pub fn at(board: &'a BoardView, pose: Pose) -> Solid<'a> {
         let corners = board.outline.outer.iter();
         let corners = corners.flat_map(|p| [0.0, board.thickness].map(|t| pose.at(p[0], p[1], t)));
         let (mut low, mut high) = ([f64::INFINITY; 3], [f64::NEG_INFINITY; 3]);
@@ -34,12 +38,12 @@ impl<'a> Solid<'a> {
                 high[i] = high[i].max(c[i]);
             }
         }
-        Some(Solid {
+        Solid {
             board,
             pose,
             low,
             high,
-        })
+        }
     }
 
     fn near(&self, other: &Solid) -> bool {
@@ -192,23 +196,4 @@ fn within(region: &Region, p: Point) -> bool {
         hits.count() % 2 == 1
     };
     crossed(&region.outer) && !region.holes.iter().any(crossed)
-}
-
-/// Where a point of a body is after it has moved by `by`: millimetres or degrees.
-pub fn moved(p: Vec3, motion: &Motion, by: f64) -> Vec3 {
-    match motion {
-        Motion::Slide { along, .. } => std::array::from_fn(|i| p[i] + by * along[i]),
-        Motion::Turn { at, about, .. } => {
-            // Rodrigues' formula.
-            let r: Vec3 = std::array::from_fn(|i| p[i] - at[i]);
-            let (s, c) = by.to_radians().sin_cos();
-            let dot: f64 = (0..3).map(|i| about[i] * r[i]).sum();
-            let cross = [
-                about[1] * r[2] - about[2] * r[1],
-                about[2] * r[0] - about[0] * r[2],
-                about[0] * r[1] - about[1] * r[0],
-            ];
-            std::array::from_fn(|i| at[i] + r[i] * c + cross[i] * s + about[i] * dot * (1.0 - c))
-        }
-    }
 }

@@ -12,6 +12,7 @@ export type LanState = Schemas["LanState"];
 export type Paired = Schemas["Paired"];
 export type Figure = Schemas["Figure"];
 export type Step = Schemas["Step"];
+export type Scene = Schemas["Scene"];
 export type Why = Schemas["Why"];
 export type Ask = Schemas["Ask"];
 export type Place = Schemas["Place"];

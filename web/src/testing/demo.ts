@@ -147,6 +147,7 @@ export function fakeServer(plan: Partial<Opened["plan"]>, project: object = {}) 
       modules: [],
       boards: [],
       views: { above: [], side: [], behind: [] },
+      evening: { states: [], moves: [] },
       survey: {
         marks: [],
         bays: [],

@@ -1,9 +1,9 @@
 //! Do boards of different furniture share space, and does any stick out of the vehicle?
 
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 
 use super::{Ctx, Finding, Severity};
-use crate::boards::STATES;
+use crate::project::states::{State, in_order};
 use crate::project::survey::Side;
 use crate::solids::Solid;
 
@@ -13,18 +13,38 @@ const LOOKED_AT: usize = 16;
 const OUT: f64 = 2.0;
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
-    let solids: Vec<Solid> = ctx
-        .boards
-        .iter()
-        .filter_map(|b| Solid::new(b, STATES[0]))
-        .collect();
-    let mut out = between(ctx, &solids);
-    out.extend(beyond(ctx, &solids));
+    let states = in_order(&ctx.project.states);
+    let solids = |state: &str| -> Vec<Solid> {
+        let boards = ctx.boards.iter();
+        boards.filter_map(|b| Solid::new(b, state)).collect()
+    };
+    let Some((first, rest)) = states.split_first() else {
+        return vec![];
+    };
+    let road = solids(first.0);
+    let mut out = between(ctx, &road, None);
+    // What is in each other on the road is told once; in another state only what lies elsewhere can be new.
+    for (id, state) in rest.iter().filter(|(_, s)| s.open != first.1.open) {
+        let here = between(ctx, &solids(id), Some((id, state)));
+        let known: BTreeSet<String> = out.iter().map(|f| f.subject.clone()).collect();
+        // What meets something on its way there is told by that step.
+        let steps = ctx.evening.moves.iter().filter(|m| m.to == **id);
+        let told: BTreeSet<&str> = steps
+            .flat_map(|m| &m.steps)
+            .filter(|s| s.meets.is_some())
+            .map(|s| s.module.as_str())
+            .collect();
+        out.extend(here.into_iter().filter(|f| {
+            let (a, b) = f.subject.split_once('.').unwrap_or_default();
+            !known.contains(&f.subject) && !told.contains(a) && !told.contains(b)
+        }));
+    }
+    out.extend(beyond(ctx, &road));
     out
 }
 
 /// Boards of one module meet by design; those of different ones must not share space.
-fn between(ctx: &Ctx, solids: &[Solid]) -> Vec<Finding> {
+fn between(ctx: &Ctx, solids: &[Solid], state: Option<(&String, &State)>) -> Vec<Finding> {
     let mut pairs: BTreeMap<(&str, &str), (&str, &str)> = BTreeMap::new();
     // Along the vehicle only those that overlap are looked at.
     let mut order: Vec<&Solid> = solids.iter().collect();
@@ -52,18 +72,25 @@ fn between(ctx: &Ctx, solids: &[Solid]) -> Vec<Finding> {
     pairs
         .into_iter()
         .map(|((a, b), (m, n))| {
-            Finding::new(
-                format!("clash.{a}.{b}"),
+            let (when, id) = match state {
+                Some((id, s)) => (format!("For {} the", s.name), format!(".{id}")),
+                None => ("The".into(), String::new()),
+            };
+            let mut finding = Finding::new(
+                format!("clash.{a}.{b}{id}"),
                 Severity::Stop,
                 "layout",
                 format!(
-                    "The {} and the {} are in each other: {m} in {n}. Move one of them.",
+                    "{when} {} and the {} are in each other: {m} in {n}. Move one of them.",
                     name(a),
                     name(b)
                 ),
             )
             .rule("two boards cannot be in one place", "geometry")
-            .show("layout", b)
+            .show("layout", b);
+            finding.subject = format!("{a}.{b}");
+            finding.state = state.map(|(id, _)| id.clone());
+            finding
         })
         .collect()
 }

@@ -9,6 +9,7 @@ mod clearance;
 mod cover;
 mod datum;
 mod door;
+mod evening;
 mod gear;
 mod headroom;
 mod moves;
@@ -28,6 +29,7 @@ use utoipa::ToSchema;
 
 use crate::boards::BoardView;
 use crate::cutting::sheets::SheetGroup;
+use crate::evening::Evening;
 use crate::furniture::built::Built;
 use crate::furniture::deck::Worked;
 use crate::heights::ladder::Stack;
@@ -41,7 +43,7 @@ use crate::units::figure::{Step, Writer};
 type Check = fn(&Ctx) -> Vec<Finding>;
 
 /// All checks by name: a new one is one file and one line here.
-const CHECKS: [(&str, Check); 18] = [
+const CHECKS: [(&str, Check); 19] = [
     ("readings", readings::check),
     ("datum", datum::check),
     ("bay", bay::check),
@@ -59,6 +61,7 @@ const CHECKS: [(&str, Check); 18] = [
     ("weight", weight::check),
     ("clash", clash::check),
     ("moves", moves::check),
+    ("evening", evening::check),
     ("caution", caution::check),
 ];
 
@@ -140,6 +143,8 @@ pub struct Ctx<'a> {
     pub sheets: &'a [SheetGroup],
     /// All boards where they lie.
     pub boards: &'a [BoardView],
+    /// The states and the moves between them.
+    pub evening: &'a Evening,
     /// All modules worked out.
     pub built: &'a BTreeMap<String, Built>,
     /// Writes lengths.

@@ -8,6 +8,7 @@ use super::deck::Worked;
 use super::way::Way;
 use crate::geometry::region::Region;
 use crate::mechanics::material::PartGrain;
+use crate::project::Project;
 use crate::units::value::Value;
 
 /// A point or direction in the vehicle: x forward of the rear threshold, y left, z up, mm.
@@ -237,6 +238,61 @@ pub enum Motion {
     },
 }
 
+impl Motion {
+    /// The whole of it: degrees or mm.
+    pub fn whole(&self) -> f64 {
+        match self {
+            Motion::Slide { travel, .. } => *travel,
+            Motion::Turn { most, .. } => *most,
+        }
+    }
+
+    /// How far it is opened in use: a lid just short of upright, where its stay holds it; a drawer all the way.
+    pub fn usual(&self) -> f64 {
+        /// Degrees.
+        const STAYS: f64 = 85.0;
+        match self {
+            Motion::Slide { .. } => 1.0,
+            Motion::Turn { most, .. } => (STAYS / most).min(1.0),
+        }
+    }
+
+    /// Where a point of the body is after it has moved by `by`: millimetres or degrees.
+    pub fn moved(&self, p: Vec3, by: f64) -> Vec3 {
+        match self {
+            Motion::Slide { along, .. } => std::array::from_fn(|i| p[i] + by * along[i]),
+            Motion::Turn { at, about, .. } => {
+                // Rodrigues' formula.
+                let r: Vec3 = std::array::from_fn(|i| p[i] - at[i]);
+                let (s, c) = by.to_radians().sin_cos();
+                let dot: f64 = (0..3).map(|i| about[i] * r[i]).sum();
+                let cross = [
+                    about[1] * r[2] - about[2] * r[1],
+                    about[2] * r[0] - about[0] * r[2],
+                    about[0] * r[1] - about[1] * r[0],
+                ];
+                std::array::from_fn(|i| {
+                    at[i] + r[i] * c + cross[i] * s + about[i] * dot * (1.0 - c)
+                })
+            }
+        }
+    }
+
+    /// A pose of the body after it has moved by `by`.
+    pub fn carried(&self, pose: &Pose, by: f64) -> Pose {
+        let origin = self.moved(pose.origin, by);
+        let turned = |v: Vec3| -> Vec3 {
+            let end = self.moved(std::array::from_fn(|i| pose.origin[i] + v[i]), by);
+            std::array::from_fn(|i| end[i] - origin[i])
+        };
+        Pose {
+            origin,
+            u: turned(pose.u),
+            v: turned(pose.v),
+        }
+    }
+}
+
 /// Room for gear.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Room {
@@ -261,6 +317,18 @@ pub struct Built {
     pub rooms: Vec<Room>,
     /// A deck's own facts, for the judgements on sleeping platforms.
     pub deck: Option<Box<Worked>>,
+}
+
+impl Built {
+    /// Mass of the boards of a body, `module/body`, kg.
+    pub fn mass(&self, project: &Project, body: &str) -> f64 {
+        let own = |b: &&Board| body.ends_with(&format!("/{}", b.body));
+        let weigh = |b: &Board| {
+            let density = project.material(&b.material).map_or(0.0, |m| m.density);
+            b.shape.area() * b.thickness * density * 1e-9
+        };
+        self.boards.iter().filter(own).map(weigh).sum()
+    }
 }
 
 /// The space a module wants, before it is worked out.

@@ -48,7 +48,8 @@ fn module(m: &Module, at: &str) -> Result<(), Problem> {
 }
 
 /// Numbers that are no lengths, by the last part of their pointer.
-const PLAIN: [&str; 13] = [
+const PLAIN: [&str; 14] = [
+    "order",
     "dividers",
     "denominator",
     "count",
@@ -89,6 +90,7 @@ fn all(p: &Project) -> Result<(), Problem> {
     for (id, m) in &p.modules {
         module(m, &format!("/modules/{}", escape(id)))?;
     }
+    states(p)?;
     for (id, s) in &p.stock {
         let at = format!("/stock/{}", escape(id));
         known(p, &s.material, &format!("{at}/material"))?;
@@ -109,6 +111,21 @@ fn all(p: &Project) -> Result<(), Problem> {
     within(p.cutting.trim, "/cutting/trim", 0.0, 100.0)?;
     for (key, when) in &p.cutting.ticked {
         text(when, &format!("/cutting/ticked/{}", escape(key)))?;
+    }
+    Ok(())
+}
+
+fn states(p: &Project) -> Result<(), Problem> {
+    count(p.states.len(), "/states", 1, 8)?;
+    for (id, s) in &p.states {
+        let at = format!("/states/{}", escape(id));
+        text(&s.name, &format!("{at}/name"))?;
+        within(f64::from(s.order), &format!("{at}/order"), 0.0, 1000.0)?;
+        count(s.open.len(), &format!("{at}/open"), 0, 200)?;
+        for (body, share) in &s.open {
+            text(body, &format!("{at}/open/{}", escape(body)))?;
+            within(*share, &format!("{at}/open/{}", escape(body)), 0.0, 1.0)?;
+        }
     }
     Ok(())
 }
@@ -142,6 +159,7 @@ fn sizes(p: &Project) -> Result<(), Problem> {
         .chain(p.gear.keys().map(|k| ("/gear", k)))
         .chain(p.people.keys().map(|k| ("/people", k)))
         .chain(p.modules.keys().map(|k| ("/modules", k)))
+        .chain(p.states.keys().map(|k| ("/states", k)))
         .chain(p.stock.keys().map(|k| ("/stock", k)))
         .chain(p.materials.keys().map(|k| ("/materials", k)));
     for (at, id) in ids {

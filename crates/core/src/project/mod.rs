@@ -6,6 +6,7 @@ pub mod fittings;
 pub mod gear;
 pub mod module;
 pub mod start;
+pub mod states;
 pub mod stock;
 pub mod survey;
 pub mod things;
@@ -25,6 +26,7 @@ use crate::units::{INCH, Unit};
 use deck::Deck;
 use gear::{Gear, Mattress, Person};
 use module::Module;
+use states::State;
 use stock::{Cutting, Sheet};
 use survey::Survey;
 
@@ -69,6 +71,9 @@ pub struct Project {
     /// What is built.
     #[serde(default)]
     pub modules: BTreeMap<String, Module>,
+    /// Driving, day, night: what is open then.
+    #[serde(default = "states::usual")]
+    pub states: BTreeMap<String, State>,
     /// Sheets to cut from.
     #[serde(default)]
     pub stock: BTreeMap<String, Sheet>,

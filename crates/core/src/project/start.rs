@@ -84,6 +84,7 @@ impl Project {
             headroom: Headroom::default(),
             candidates: BTreeMap::new(),
             modules,
+            states: super::states::usual(),
             stock: BTreeMap::new(),
             materials: BTreeMap::new(),
             cutting: Cutting::default(),

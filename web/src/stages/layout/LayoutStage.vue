@@ -1,9 +1,11 @@
 <script setup lang="ts">
+import { computed, ref, shallowRef, watch } from "vue";
+import type { Scene } from "@/api/types";
 import WhySteps from "@/drawing/WhySteps.vue";
-import { computed, ref, watch } from "vue";
 import { useProject } from "@/store/project";
 import { useView } from "@/store/view";
 import { say } from "@/units/text";
+import EveningLine from "./EveningLine.vue";
 import ModuleForm from "./ModuleForm.vue";
 import PieceList from "./PieceList.vue";
 import ThreeViews from "./ThreeViews.vue";
@@ -13,6 +15,8 @@ const view = useView();
 const modules = computed(() => store.shown?.modules ?? []);
 const known = computed(() => (store.shown?.survey.bays.length ?? 0) > 0);
 const wanted = ref("");
+/** What has moved at the bead that the evening stands at. */
+const scene = shallowRef<Scene | null>(null);
 const picked = computed(
   () =>
     modules.value.find((m) => m.id === wanted.value) ??
@@ -43,9 +47,17 @@ const waits = computed(() => {
 
 <template>
   <h2>What goes where, and does it move?</h2>
-  <ThreeViews v-if="known" :picked="picked?.id ?? ''" :deck="deck" @pick="(id) => (wanted = id)">
-    <PieceList :picked="picked?.id ?? ''" @pick="(id) => (wanted = id)" />
-  </ThreeViews>
+  <template v-if="known">
+    <ThreeViews
+      :picked="picked?.id ?? ''"
+      :deck="deck"
+      :scene="scene"
+      @pick="(id) => (wanted = id)"
+    >
+      <PieceList :picked="picked?.id ?? ''" @pick="(id) => (wanted = id)" />
+    </ThreeViews>
+    <EveningLine :picked="picked?.id ?? ''" @scene="(s) => (scene = s)" />
+  </template>
   <p v-if="waits" class="empty">
     {{ waits.words }} <router-link :to="{ name: waits.to }">Go there</router-link>.
   </p>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from "vue";
-import type { DeckPlan, Shape } from "@/api/types";
+import type { DeckPlan, Scene, Shape } from "@/api/types";
 import DimLine from "@/drawing/DimLine.vue";
 import { linePath, regionPath } from "@/drawing/path";
 import { useWidth } from "@/drawing/useWidth";
@@ -9,7 +9,7 @@ import { useView } from "@/store/view";
 import { say } from "@/units/text";
 
 /** All furniture from above, from the side below it, and from behind beside that, at one scale. */
-const props = defineProps<{ picked: string; deck: DeckPlan | null }>();
+const props = defineProps<{ picked: string; deck: DeckPlan | null; scene: Scene | null }>();
 const emit = defineEmits<{ pick: [string] }>();
 const store = useProject();
 const view = useView();
@@ -19,11 +19,16 @@ const width = useWidth(box, 740);
 const PAD = 18;
 const HEAD = 20;
 const GAP = 26;
-const MOST = 640;
+/** The evening and the choices are to be in sight below. */
+const MOST = 500;
 const narrow = computed(() => width.value < 560);
 const plan = computed(() => store.shown!);
 const survey = computed(() => plan.value.survey);
 
+const scenes = computed(() => [
+  ...plan.value.evening.states.map((s) => s.scene),
+  ...plan.value.evening.moves.flatMap((m) => m.steps.map((t) => t.scene)),
+]);
 /** How far everything reaches: along, across to either side, up. */
 const reach = computed(() => {
   const rings = survey.value.bays.flatMap((b) => b.region.outer);
@@ -31,11 +36,17 @@ const reach = computed(() => {
   const ys = rings.map((p) => p[1]!);
   const tops = [
     ...survey.value.roof.map((p) => p[1]!),
-    ...plan.value.views.side.flatMap((s) => s.outline.outer.map((p) => p[1]!)),
+    ...[plan.value.views, ...scenes.value].flatMap((v) =>
+      v.side.flatMap((s) => s.outline.outer.map((p) => p[1]!)),
+    ),
     600,
   ];
+  const moved = scenes.value.flatMap((v) => v.above.flatMap((s) => s.outline.outer));
+  const all = moved.map((p) => p[0]!);
   return {
-    x: Math.max(...xs, survey.value.length?.value ?? 0, 1),
+    // What is pulled out to the rear is drawn before the threshold.
+    rear: Math.min(0, ...all),
+    x: Math.max(...xs, ...all, survey.value.length?.value ?? 0, 1),
     right: Math.min(...ys, 0),
     left: Math.max(...ys, 0),
     z: Math.max(...tops),
@@ -44,7 +55,8 @@ const reach = computed(() => {
 const across = computed(() => reach.value.left - reach.value.right);
 const s = computed(() => {
   const r = reach.value;
-  const wide = narrow.value ? r.x : r.x + across.value;
+  const long = r.x - r.rear;
+  const wide = narrow.value ? long : long + across.value;
   const high = across.value + r.z;
   return Math.min(
     (width.value - 2 * PAD - (narrow.value ? 0 : GAP)) / wide,
@@ -55,12 +67,14 @@ const s = computed(() => {
 const planTop = HEAD + 8;
 const sideTop = computed(() => planTop + across.value * s.value + GAP + HEAD + 14);
 const sideBase = computed(() => sideTop.value + reach.value.z * s.value);
-const behindLeft = computed(() => (narrow.value ? PAD : PAD + reach.value.x * s.value + GAP));
+const behindLeft = computed(() =>
+  narrow.value ? PAD : PAD + (reach.value.x - reach.value.rear) * s.value + GAP,
+);
 const behindBase = computed(() =>
   narrow.value ? sideBase.value + HEAD + GAP + reach.value.z * s.value : sideBase.value,
 );
 const height = computed(() => behindBase.value + 12);
-const X = (x: number) => PAD + x * s.value;
+const X = (x: number) => PAD + (x - reach.value.rear) * s.value;
 const Y = (y: number) => planTop + (reach.value.left - y) * s.value;
 const Z = (z: number) => sideBase.value - z * s.value;
 const B = (y: number) => behindLeft.value + (y + reach.value.left) * s.value;
@@ -96,6 +110,15 @@ const labels = computed(() => {
   }
   return out;
 });
+/** What has moved is drawn last, where it is now. */
+function seen(view: "above" | "side" | "behind") {
+  const moved = props.scene?.[view] ?? [];
+  const still = plan.value.views[view].filter((o) => !moved.some((m) => m.board === o.board));
+  return [...still, ...moved];
+}
+const above = computed(() => seen("above"));
+const side = computed(() => seen("side"));
+const behind = computed(() => seen("behind"));
 const spans = computed(() => {
   const lines = props.deck?.lines ?? [];
   return lines.slice(1).map((x, i) => [lines[i]!, x] as const);
@@ -143,7 +166,7 @@ const marked = (shape: Shape) =>
           />
         </template>
         <path
-          v-for="o in plan.views.above"
+          v-for="o in above"
           :key="o.board"
           :d="regionPath(o.outline, X, Y)"
           class="board"
@@ -199,7 +222,7 @@ const marked = (shape: Shape) =>
           class="thing"
         />
         <path
-          v-for="o in plan.views.side"
+          v-for="o in side"
           :key="o.board"
           :d="regionPath(o.outline, X, Z)"
           class="board"
@@ -236,7 +259,7 @@ const marked = (shape: Shape) =>
         </text>
         <path v-if="plan.views.section" :d="regionPath(plan.views.section, B, BZ)" class="bay" />
         <path
-          v-for="o in plan.views.behind"
+          v-for="o in behind"
           :key="o.board"
           :d="regionPath(o.outline, B, BZ)"
           class="board"
