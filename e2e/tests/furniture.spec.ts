@@ -64,3 +64,34 @@ test("the evening is walked, changed and undone", async ({ page, demo }) => {
   await expect(line).toHaveAttribute("aria-valuemax", "5");
   await expect(day).toHaveValue("open");
 });
+
+test("the first tick accepts the sheets; they stay when the plan changes", async ({
+  page,
+  demo,
+}) => {
+  await page.goto(`${demo.address}/p/kingfisher/cut`);
+  const bar = page.getByRole("group", { name: "The layout of the sheets" });
+  await expect(bar).toContainText("move with every change");
+  const cuts = page.locator(".cuts input");
+  await page.locator(".cuts .el-checkbox").first().click();
+  await expect(bar).toContainText("these sheets stay as they are");
+  await expect(cuts.first()).toBeChecked();
+  const before = await page.locator(".sheet h3").allTextContents();
+  // The box becomes shorter: its parts on the accepted sheets are told, nothing moves.
+  await page.goto(`${demo.address}/p/kingfisher/layout`);
+  await page.getByRole("button", { name: /^box under the berth/ }).click();
+  const length = page.getByLabel("Length", { exact: true });
+  await length.fill("650");
+  await length.press("Enter");
+  await expect(length).toHaveValue("650");
+  await page.goto(`${demo.address}/p/kingfisher/cut`);
+  await expect(bar).toContainText("the plan has changed since");
+  await expect(
+    page.locator(".finding", { hasText: "Changed since" }),
+  ).toBeVisible();
+  expect(await page.locator(".sheet h3").allTextContents()).toEqual(before);
+  // Laid out again the begun sheet stays, its tick with it.
+  await bar.getByRole("button", { name: "Lay out again" }).click();
+  await expect(bar).toContainText("these sheets stay as they are");
+  await expect(cuts.first()).toBeChecked();
+});

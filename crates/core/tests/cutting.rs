@@ -153,22 +153,6 @@ fn two_thicknesses_are_two_tasks() {
 }
 
 #[test]
-fn a_ticked_cut_stays_ticked_until_the_layout_changes() {
-    let mut doc = demo("moth");
-    let key = sheets(&plan(&doc))[0].cuts[0].key.clone();
-    doc["cutting"]["ticked"] = json!({ (key.clone()): "2026-11-20T09:00:00Z" });
-    assert!(sheets(&plan(&doc))[0].cuts[0].done);
-    doc["modules"]["deck"]["choices"]["clearance"] = json!(15.0);
-    let p = plan(&doc);
-    let done = sheets(&p)
-        .iter()
-        .flat_map(|s| &s.cuts)
-        .filter(|c| c.done)
-        .count();
-    assert_eq!(done, 0);
-}
-
-#[test]
 fn offcuts_are_named_and_are_what_is_left() {
     let p = plan(&demo("moth"));
     for sheet in sheets(&p) {

@@ -54,6 +54,8 @@ pub enum Command {
     Kinds,
     /// Add a piece of furniture that suits the vehicle and what is there; prints the new project.
     Add(Add),
+    /// Accept the layout of the sheets: from then on only what no longer matches is told; prints the project.
+    Accept(Accept),
     /// Run one calculator: JSON from standard input, JSON to standard output. An array is a batch.
     Compute {
         /// tape, mass, adjust, heights, pass, beam, lid, drawer, outline, nest or panel.
@@ -93,6 +95,16 @@ pub enum Command {
     },
     /// Print the OpenAPI document of the server.
     Openapi,
+}
+
+/// Sheets to accept.
+#[derive(Debug, Args, Clone)]
+pub struct Accept {
+    /// Project JSON (- for standard input).
+    pub file: PathBuf,
+    /// How hard to search for fewer sheets: 0 takes the layout as the plan has it, 1 some seconds.
+    #[arg(long, default_value_t = 0.0)]
+    pub effort: f64,
 }
 
 /// A piece of furniture to add.

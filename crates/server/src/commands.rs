@@ -5,6 +5,8 @@ use std::path::Path;
 use std::process::ExitCode;
 
 use jigfit_core::compute;
+use jigfit_core::cutting::accepted::{accept, ticks};
+use jigfit_core::cutting::sheets::{Keep, lay_out};
 use jigfit_core::furniture;
 use jigfit_core::furniture::add::suggest;
 use jigfit_core::input::{count, within};
@@ -21,7 +23,7 @@ use serde_json::Value;
 use crate::api::export::{Export, write};
 use crate::api::projects::free_id;
 use crate::app::now;
-use crate::cli::{Add, Cli, Command, Data, Protocol, Serve, Simulate, SurveyCommand, With};
+use crate::cli::{Accept, Add, Cli, Command, Data, Protocol, Serve, Simulate, SurveyCommand, With};
 use crate::demo;
 use crate::serve::{data_dir, open, run as listen};
 
@@ -95,6 +97,7 @@ fn dispatch(command: Command) -> Result<(), Failed> {
         }
         Command::Kinds => print(&kinds()),
         Command::Add(a) => add(&a),
+        Command::Accept(a) => accept_sheets(&a),
         Command::Compute { name } => match compute::run(&name, read_json(Path::new("-"))?) {
             Some(answer) => print(&answer?),
             None => Err(Problem::new(
@@ -153,6 +156,31 @@ fn add(a: &Add) -> Result<(), Failed> {
         &sets,
     )?;
     project.modules.insert(id, module);
+    print(&project)
+}
+
+fn accept_sheets(a: &Accept) -> Result<(), Failed> {
+    within(a.effort, "/effort", 0.0, 20.0)?;
+    let mut project = furniture::read(read_json(&a.file)?)?;
+    let plan = solve(&project);
+    if let Some(problem) = plan.sheets.iter().find_map(|g| g.problem.clone()) {
+        return Err(Problem::impossible("/cutting", problem).into());
+    }
+    let groups = if a.effort == 0.0 && project.cutting.accepted.is_none() {
+        plan.sheets
+    } else {
+        lay_out(
+            &project,
+            &plan.parts,
+            Keep::Begun,
+            a.effort.max(0.05),
+            &mut |_| true,
+        )
+        .unwrap_or_default()
+    };
+    let ticked = ticks(&project, &groups);
+    project.cutting.accepted = Some(accept(&groups, &plan.parts, &project));
+    project.cutting.ticked = ticked;
     print(&project)
 }
 

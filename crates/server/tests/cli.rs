@@ -426,3 +426,25 @@ fn a_fit_out_from_the_command_line() {
         assert_eq!(problem["pointer"], pointer);
     }
 }
+
+/// Accepted sheets are in the printed project, and its plan says that they are right; a change is told.
+#[test]
+fn sheets_are_accepted_from_the_command_line() {
+    let demo = format!("{}/demo/kingfisher.json", env!("CARGO_MANIFEST_DIR"));
+    let out = jigfit(&["accept", &demo], "");
+    let mut project: Value = serde_json::from_slice(&out.stdout).unwrap();
+    assert!(project["cutting"]["accepted"]["sheets"]["S1"]["cuts"].is_array());
+    let plan = jigfit(&["plan", "-"], &project.to_string());
+    let plan: Value = serde_json::from_slice(&plan.stdout).unwrap();
+    let has = |plan: &Value, id: &str| {
+        let all = plan["findings"].as_array().unwrap();
+        all.iter().any(|f| f["id"] == id)
+    };
+    assert!(has(&plan, "accepted") && plan["sheets"][0]["sheets"][0]["accepted"] == true);
+    project["modules"]["box_seat"]["choices"]["length"] = json!(650.0);
+    let plan = jigfit(&["plan", "-"], &project.to_string());
+    let plan: Value = serde_json::from_slice(&plan.stdout).unwrap();
+    assert!(has(&plan, "accepted.changed"));
+    let out = jigfit(&["accept", &demo, "--effort", "99"], "");
+    assert_eq!(out.status.code(), Some(2));
+}

@@ -3,6 +3,7 @@ import type {
   Suggestion,
   Compared,
   Cuts,
+  Found,
   Heard,
   LanState,
   Listed,
@@ -73,6 +74,44 @@ async function ask<T>(method: string, path: string, body?: unknown, ways: Ways =
   return json as T;
 }
 
+/** A long search: every line of the answer is told as it comes; the last is what was found. */
+async function searchSheets(
+  id: string,
+  effort: number,
+  on: (done: number, of: number) => void,
+  signal: AbortSignal,
+): Promise<Found> {
+  const broken = (title: string, detail: string, type: string) =>
+    new Refused({ type, title, detail, pointer: "" });
+  try {
+    const answer = await fetch(`/api/projects/${id}/sheets`, {
+      method: "POST",
+      headers: { "content-type": "application/json" },
+      body: JSON.stringify({ effort }),
+      signal,
+    });
+    if (!answer.ok) throw new Refused((await answer.json()) as Problem);
+    const reader = answer.body!.pipeThrough(new TextDecoderStream()).getReader();
+    let rest = "";
+    for (;;) {
+      const { value, done } = await reader.read();
+      rest += value ?? "";
+      const lines = rest.split("\n");
+      rest = lines.pop() ?? "";
+      for (const line of lines) {
+        const heard = JSON.parse(line) as { done: number; of: number } | Found;
+        if ("patch" in heard) return heard;
+        on(heard.done, heard.of);
+      }
+      if (done) throw broken("Broken off", "The search broke off.", OFFLINE);
+    }
+  } catch (e) {
+    if (signal.aborted) throw broken("Stopped", "Stopped.", STOPPED);
+    if (e instanceof Refused) throw e;
+    throw broken("No answer", "The program does not answer.", OFFLINE);
+  }
+}
+
 const STOPPED = "urn:jigfit:problem:stopped";
 
 /** The person stopped waiting for the answer. */
@@ -101,6 +140,7 @@ export type Tape = { mm: number; in: number; nearest: string; off_mm: number } |
 const at = (id: string) => `/api/projects/${encodeURIComponent(id)}`;
 
 export const api = {
+  searchSheets,
   list: () => ask<Listed[]>("GET", "/api/projects"),
   create: (name: string, kind: string, units: Project["units"], key: string) =>
     ask<Opened>("POST", "/api/projects", { name, kind, units }, { headers: once(key) }),

@@ -409,6 +409,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Lays the parts out that lie on no sheet that was begun; one JSON object a line, the last with the change that
+         *     accepts what was found. Closing the connection ends the search.
+         */
+        post: operations["search"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/suggest": {
         parameters: {
             query?: never;
@@ -500,6 +520,110 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description An accepted layout. */
+        Accepted: {
+            /** @description The parts as they were then, by identifier. */
+            parts: {
+                [key: string]: components["schemas"]["AcceptedPart"];
+            };
+            /** @description The sheets, by name: `S1`. */
+            sheets: {
+                [key: string]: components["schemas"]["AcceptedSheet"];
+            };
+        };
+        /** @description A cut of an accepted sheet; its number is its place in the list, from 1. */
+        AcceptedCut: {
+            /** @description `x` or `y`. */
+            axis: components["schemas"]["Axis"];
+            /**
+             * Format: double
+             * @description Where the kerf begins, mm.
+             */
+            at: number;
+            /**
+             * Format: double
+             * @description Start of the run, mm.
+             */
+            from: number;
+            /**
+             * Format: double
+             * @description End of the run, mm.
+             */
+            to: number;
+        };
+        /** @description A part as it was accepted. */
+        AcceptedPart: {
+            /** @description What is written on it. */
+            mark: string;
+            /**
+             * Format: double
+             * @description Width of its blank, mm.
+             */
+            w: number;
+            /**
+             * Format: double
+             * @description Height of its blank, mm.
+             */
+            h: number;
+            /** @description Its marked corners, mm. */
+            corners: number[][];
+        };
+        /** @description A part on an accepted sheet. */
+        AcceptedPlace: {
+            /** @description Part identifier. */
+            part: string;
+            /** @description Under which name the part as it was then is kept, where that is not the part's own. */
+            like?: string | null;
+            /** @description Lower left corner, width and height as it lies, mm. */
+            at: number[];
+            /** @description Turned by 90 degrees. */
+            rotated?: boolean;
+        };
+        /** @description A sheet as it was accepted. */
+        AcceptedSheet: {
+            /**
+             * Format: int32
+             * @description Its place in the order of cutting.
+             */
+            order: number;
+            /** @description Identifier in the stock. */
+            stock: string;
+            /** @description Material identifier. */
+            material: string;
+            /**
+             * Format: double
+             * @description Thickness, mm.
+             */
+            thickness: number;
+            /**
+             * Format: double
+             * @description Width, mm.
+             */
+            w: number;
+            /**
+             * Format: double
+             * @description Height, mm.
+             */
+            h: number;
+            /** @description Grain. */
+            grain: components["schemas"]["SheetGrain"];
+            /**
+             * Format: double
+             * @description Width of the cut, mm.
+             */
+            kerf: number;
+            /**
+             * Format: double
+             * @description Taken off every factory edge, mm.
+             */
+            trim: number;
+            /** @description Parts on it. */
+            parts: components["schemas"]["AcceptedPlace"][];
+            /** @description Cuts in order. */
+            cuts: components["schemas"]["AcceptedCut"][];
+            /** @description What is left: lower left corner, width, height, mm. */
+            offcuts: number[][];
+        };
         /**
          * @description Across the bay.
          * @enum {string}
@@ -562,6 +686,11 @@ export interface components {
             /** @description Other measurements that would do. */
             instead?: components["schemas"]["Instead"][];
         };
+        /**
+         * @description The axis along which the place of a cut is measured.
+         * @enum {string}
+         */
+        Axis: "x" | "y";
         /** @description The bay at one height. */
         BayView: {
             /** @description Height over the load floor. */
@@ -724,7 +853,7 @@ export interface components {
         };
         /** @description A cut to tick off. */
         CutView: {
-            /** @description Names this cut for ticking off: another layout has other keys. */
+            /** @description Names this cut for ticking off, once its sheet is accepted. */
             key: string;
             /** @description It was ticked off. */
             done: boolean;
@@ -793,6 +922,8 @@ export interface components {
             ticked: {
                 [key: string]: string;
             };
+            /** @default null */
+            accepted: components["schemas"]["Accepted"] | null;
         };
         /** @description A point that heights hang from. */
         Datum: {
@@ -1055,22 +1186,14 @@ export interface components {
          * @enum {string}
          */
         Form: "box" | "sloped" | "rounded" | "free";
-        /** @description A piece of wall or front found in a cut. */
+        /** @description A layout that can be accepted. */
         Found: {
-            /** @description What it is a reading of. */
-            quantity: components["schemas"]["Quantity"];
-            /**
-             * Format: double
-             * @description Its value, mm.
-             */
-            mm: number;
-            /**
-             * Format: double
-             * @description Its standard deviation, mm.
-             */
-            sd: number;
-            /** @description Points it comes from. */
-            points: number;
+            /** @description How many sheets it takes. */
+            sheets: number;
+            /** @description How many the layout takes that is shown. */
+            before: number;
+            /** @description The change that accepts it, as JSON Patch. */
+            patch: Record<string, never>[];
         };
         /** @description A bin, case or appliance. Outside sizes with lid and handle. */
         Gear: {
@@ -1308,6 +1431,13 @@ export interface components {
             /** @description A crease runs along the wall at this height. */
             ridge?: boolean;
         };
+        /** @description One line of the answer: how far the search is, or what was found. */
+        Line: {
+            /** @description Layouts looked at. */
+            done: number;
+            /** @description Layouts to look at. */
+            of: number;
+        } | components["schemas"]["Found"];
         /** @description A project in the list. */
         Listed: {
             /** @description Identifier. */
@@ -1827,6 +1957,10 @@ export interface components {
             h: number;
             /** @description Turned by 90 degrees. */
             rotated: boolean;
+            /** @description How it stands against the plan, on an accepted sheet. */
+            standing: components["schemas"]["Standing"];
+            /** @description All cuts that bound it are ticked off. */
+            cut: boolean;
         };
         /** @description A finished part on a sheet. */
         Placement: {
@@ -2230,6 +2364,14 @@ export interface components {
             /** @description From behind. */
             behind: components["schemas"]["Shape"][];
         };
+        /** @description How hard to search. */
+        Search: {
+            /**
+             * Format: double
+             * @description 0 takes the layout as it is shown; 1 is a search of some seconds.
+             */
+            effort: number;
+        };
         /** @description A seat that travels and folds. */
         Seat: {
             /** @description What it is called. */
@@ -2349,6 +2491,13 @@ export interface components {
             offcuts: components["schemas"]["OffcutView"][];
             /** @description Which layout of the answer it is. */
             layout: number;
+            /**
+             * Format: int32
+             * @description Its place in the order of cutting.
+             */
+            order: number;
+            /** @description It was accepted: it stays as it is. */
+            accepted: boolean;
         };
         /** @description What "show me" shows. */
         Show: {
@@ -2412,6 +2561,11 @@ export interface components {
             note: string;
             worst?: components["schemas"]["Severity"] | null;
         };
+        /**
+         * @description How a part on an accepted sheet stands against the plan of today.
+         * @enum {string}
+         */
+        Standing: "right" | "changed" | "gone";
         /** @description A state of the vehicle. */
         State: {
             /** @description What it is called. */
@@ -5693,6 +5847,136 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    search: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Search"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": components["schemas"]["Line"];
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Not a media type that this address takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -13,6 +13,7 @@ export type Paired = Schemas["Paired"];
 export type Figure = Schemas["Figure"];
 export type Step = Schemas["Step"];
 export type Scene = Schemas["Scene"];
+export type Found = Omit<Schemas["Found"], "patch"> & { patch: Operation[] };
 export type Why = Schemas["Why"];
 export type Ask = Schemas["Ask"];
 export type Place = Schemas["Place"];

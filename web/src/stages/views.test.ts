@@ -162,6 +162,8 @@ describe("cut day", () => {
         h: figure(1220),
         grain: "w",
         layout: 0,
+        order: 1,
+        accepted: true,
         parts: [],
         offcuts: [{ mark: "S1-a", x: 0, y: 700, w: figure(900), h: figure(300) }],
         cuts: [
@@ -180,6 +182,35 @@ describe("cut day", () => {
         ],
       },
     ],
+  });
+
+  it("accepts the sheets with the first tick, in one step", async () => {
+    const fresh = group(false);
+    fresh.sheets[0]!.accepted = false;
+    const { wrapper, server } = await show(CutStage, "cut", { sheets: [fresh] });
+    const patch = [{ op: "add", path: "/cutting/accepted", value: { parts: {}, sheets: {} } }];
+    const line = JSON.stringify({ sheets: 1, before: 1, patch });
+    server.answers["POST /api/projects/moth/sheets"] = new Response(`${line}\n`);
+    await wrapper.get(".cuts input").setValue(true);
+    await vi.waitFor(() => expect(edits(server)).toHaveLength(1));
+    expect(edits(server)[0]).toMatchObject([patch[0], { op: "add", path: "/cutting/ticked/a~1b" }]);
+  });
+
+  it("looks for fewer sheets, says how far it is, offers what it found", async () => {
+    const { wrapper, server } = await show(CutStage, "cut", { sheets: [group(false)] });
+    const patch = [{ op: "add", path: "/cutting/accepted", value: null }];
+    const lines = [
+      { done: 5, of: 10 },
+      { sheets: 1, before: 2, patch },
+    ];
+    const text = lines.map((l) => JSON.stringify(l)).join("\n");
+    server.answers["POST /api/projects/moth/sheets"] = new Response(`${text}\n`);
+    const button = (name: string) => wrapper.findAll("button").find((b) => b.text() === name)!;
+    await button("Look for fewer sheets").trigger("click");
+    await vi.waitFor(() => expect(wrapper.text()).toContain("1 instead of 2 sheets."));
+    expect(edits(server)).toEqual([]);
+    await button("Take it").trigger("click");
+    await vi.waitFor(() => expect(edits(server)).toEqual([patch]));
   });
 
   it("ticks a cut off and takes the tick back", async () => {

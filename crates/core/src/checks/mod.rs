@@ -1,6 +1,7 @@
 //! Judgements: what will go wrong, worst first. One file each; every finding carries its sentence,
 //! its numbers, the rule and the rule's source, and where possible changes the tool can make.
 
+mod accepted;
 mod air;
 mod bay;
 mod caution;
@@ -43,7 +44,7 @@ use crate::units::figure::{Step, Writer};
 type Check = fn(&Ctx) -> Vec<Finding>;
 
 /// All checks by name: a new one is one file and one line here.
-const CHECKS: [(&str, Check); 19] = [
+const CHECKS: [(&str, Check); 20] = [
     ("readings", readings::check),
     ("datum", datum::check),
     ("bay", bay::check),
@@ -57,6 +58,7 @@ const CHECKS: [(&str, Check); 19] = [
     ("sleep", sleep::check),
     ("door", door::check),
     ("sheet", sheet::check),
+    ("accepted", accepted::check),
     ("air", air::check),
     ("weight", weight::check),
     ("clash", clash::check),

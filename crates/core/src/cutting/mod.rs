@@ -1,6 +1,8 @@
 //! From parts to sheets: layouts, cuts in order, offcuts.
 
+pub mod accepted;
 pub mod guillotine;
 pub mod nest;
 pub mod search;
 pub mod sheets;
+mod view;

@@ -5,6 +5,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::guillotine::Board;
+pub use super::search::Tried;
 use super::search::{Piece, SheetKind, Task};
 use crate::input::{MAX_LENGTH, count, positive, within};
 use crate::problem::Problem;
@@ -248,6 +249,18 @@ impl NestIn {
     /// # Errors
     /// Numbers out of range, doubled identifiers, a part that lies on no sheet, too few sheets.
     pub fn solve(&self) -> Result<NestOut, Problem> {
+        let all = self.solve_while(&mut |_| true)?;
+        Ok(all.unwrap_or_default())
+    }
+
+    /// The same as long as `go_on` says so; it is told how far the search is. `None` if it was stopped.
+    ///
+    /// # Errors
+    /// As `solve`.
+    pub fn solve_while(
+        &self,
+        go_on: &mut dyn FnMut(Tried) -> bool,
+    ) -> Result<Option<NestOut>, Problem> {
         self.check()?;
         let (task, which) = self.task();
         for (piece, (i, _)) in task.pieces.iter().zip(&which) {
@@ -261,7 +274,16 @@ impl NestIn {
                 ));
             }
         }
-        let boards = task.solve(self.effort, self.seed).ok_or_else(|| {
+        let mut stopped = false;
+        let found = task.solve(self.effort, self.seed, &mut |tried| {
+            let on = go_on(tried);
+            stopped = !on;
+            on
+        });
+        if stopped {
+            return Ok(None);
+        }
+        let boards = found.ok_or_else(|| {
             Problem::impossible(
                 "/sheets",
                 "The parts do not go on the sheets there are: more sheets are needed.",
@@ -269,7 +291,7 @@ impl NestIn {
         })?;
         let cost = boards.iter().map(|b| task.sheets[b.kind].cost).sum();
         let (lower_bound, lower_bound_sheets) = task.area_bound();
-        Ok(NestOut {
+        Ok(Some(NestOut {
             sheets_used: boards.len(),
             cost,
             used_area: task.pieces.iter().map(|p| p.w * p.h).sum(),
@@ -277,7 +299,7 @@ impl NestIn {
             lower_bound_sheets,
             proven: cost <= lower_bound + 1e-9 && boards.len() <= lower_bound_sheets,
             layouts: boards.iter().map(|b| self.tell(b, &which)).collect(),
-        })
+        }))
     }
 
     fn tell(&self, board: &Board, which: &[(usize, u32)]) -> Layout {

@@ -72,13 +72,30 @@ const SPLITS: [Split; 4] = [
     Split::Horizontal,
 ];
 
+/// Somebody is told how far the search is after so many tries.
+const EVERY: usize = 16;
+
+/// How far a search is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Tried {
+    /// Layouts looked at.
+    pub done: usize,
+    /// Layouts to look at.
+    pub of: usize,
+}
+
 /// How good a layout is, smaller is better.
 type Grade = (f64, usize, f64);
 
 impl Task {
     /// The best layout found with about `effort` units of work, or `None` if the pieces do not go
-    /// on the sheets there are.
-    pub fn solve(&self, effort: f64, seed: u64) -> Option<Vec<Board>> {
+    /// on the sheets there are. `go_on` is asked now and then whether somebody still waits.
+    pub fn solve(
+        &self,
+        effort: f64,
+        seed: u64,
+        go_on: &mut dyn FnMut(Tried) -> bool,
+    ) -> Option<Vec<Board>> {
         let n = self.pieces.len();
         if n == 0 {
             return Some(vec![]);
@@ -98,6 +115,9 @@ impl Task {
         // Every usual order with every rule.
         let mut start: Option<(Grade, Vec<usize>, Rules)> = None;
         for order in &orders {
+            if !go_on(Tried { done: 0, of: 1 }) {
+                return None;
+            }
             for choose in CHOICES {
                 for split in SPLITS {
                     for open in 0..opens.min(8) {
@@ -129,7 +149,10 @@ impl Task {
                 (None, orders.into_iter().next().unwrap_or_default(), first)
             }
         };
-        for _ in 0..tries {
+        for done in 0..tries {
+            if done % EVERY == 0 && !go_on(Tried { done, of: tries }) {
+                return None;
+            }
             let mut next = order.clone();
             let (i, j) = (dice.below(n), dice.below(n));
             if dice.below(2) == 0 {

@@ -3,11 +3,14 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use super::nest::{Cut, NestIn, NestOut, NestPart, NestSheet, SheetGrain};
+use super::accepted::{Standing, is_begun, standing};
+use super::nest::{Cut, Layout, NestIn, NestOut, NestPart, NestSheet, SheetGrain, Tried};
+use super::view::SheetOf;
 use crate::parts::Part;
 use crate::project::Project;
+use crate::project::accepted::{Accepted, AcceptedSheet};
 use crate::project::stock::usual_sheet;
-use crate::units::figure::{Figure, Writer};
+use crate::units::figure::Figure;
 
 /// Search effort inside a plan: it is worked out at every edit.
 const EFFORT: f64 = 0.05;
@@ -55,6 +58,10 @@ pub struct SheetView {
     pub offcuts: Vec<OffcutView>,
     /// Which layout of the answer it is.
     pub layout: usize,
+    /// Its place in the order of cutting.
+    pub order: u32,
+    /// It was accepted: it stays as it is.
+    pub accepted: bool,
 }
 
 /// A part on a sheet.
@@ -74,13 +81,20 @@ pub struct PlacedView {
     pub h: f64,
     /// Turned by 90 degrees.
     pub rotated: bool,
+    /// How it stands against the plan, on an accepted sheet.
+    pub standing: Standing,
+    /// All cuts that bound it are ticked off.
+    pub cut: bool,
 }
 
 /// A cut to tick off.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct CutView {
-    /// Names this cut for ticking off: another layout has other keys.
+    /// Names this cut for ticking off, once its sheet is accepted.
     pub key: String,
+    /// What named it before layouts could be accepted.
+    #[serde(skip)]
+    pub former: String,
     /// It was ticked off.
     pub done: bool,
     /// Its number.
@@ -116,26 +130,202 @@ pub struct OffcutView {
     pub h: Figure,
 }
 
-/// Lays all parts out.
+/// What of an accepted layout stays.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Keep {
+    /// All of it; parts that changed are told, not laid out again.
+    All,
+    /// The sheets that were begun; everything else is laid out anew.
+    Begun,
+}
+
+/// All parts on sheets: those accepted as they are, the others as they first fit.
 pub fn groups(project: &Project, parts: &[Part]) -> Vec<SheetGroup> {
+    lay_out(project, parts, Keep::All, EFFORT, &mut |_| true).unwrap_or_default()
+}
+
+/// Lays the parts out with about `effort` units of work for each kind of sheet. `go_on` is told how far it is; where
+/// it says no the answer is `None`.
+pub fn lay_out(
+    project: &Project,
+    parts: &[Part],
+    keep: Keep,
+    effort: f64,
+    go_on: &mut dyn FnMut(Tried) -> bool,
+) -> Option<Vec<SheetGroup>> {
+    let accepted = project.cutting.accepted.clone().unwrap_or_default();
+    let mut kept: Vec<(&String, &AcceptedSheet)> = accepted
+        .sheets
+        .iter()
+        .filter(|(id, s)| keep == Keep::All || is_begun(project, id, s))
+        .collect();
+    kept.sort_by_key(|(id, s)| (s.order, id.len(), (*id).clone()));
     let mut kinds: Vec<(&str, f64)> = Vec::new();
-    for p in parts {
-        let kind = (p.material.as_str(), p.thickness.value);
+    let own = parts
+        .iter()
+        .map(|p| (p.material.as_str(), p.thickness.value));
+    for kind in own.chain(kept.iter().map(|(_, s)| (s.material.as_str(), s.thickness))) {
         if !kinds.contains(&kind) {
             kinds.push(kind);
         }
     }
-    let mut number = 0;
+    let mut names = Names::new(&kept);
     kinds
         .into_iter()
         .map(|(material, thickness)| {
-            let own: Vec<&Part> = parts
-                .iter()
-                .filter(|p| p.material == material && p.thickness.value == thickness)
-                .collect();
-            group(project, material, thickness, &own, &mut number)
+            let job = Job {
+                project,
+                material,
+                thickness,
+                parts: parts
+                    .iter()
+                    .filter(|p| p.material == material && p.thickness.value == thickness)
+                    .collect(),
+                all: parts,
+                accepted: &accepted,
+                kept: kept
+                    .iter()
+                    .filter(|(_, s)| s.material == material && s.thickness == thickness)
+                    .copied()
+                    .collect(),
+            };
+            job.group(keep, effort, &mut names, go_on)
         })
         .collect()
+}
+
+/// Names of sheets that are not taken yet: `S1`, `S2`...
+struct Names {
+    taken: Vec<String>,
+    next: usize,
+    order: u32,
+}
+
+impl Names {
+    fn new(kept: &[(&String, &AcceptedSheet)]) -> Names {
+        Names {
+            taken: kept.iter().map(|(id, _)| (*id).clone()).collect(),
+            next: 0,
+            order: kept.iter().map(|(_, s)| s.order).max().unwrap_or(0),
+        }
+    }
+
+    fn next(&mut self) -> (String, u32) {
+        self.order += 1;
+        loop {
+            self.next += 1;
+            let name = format!("S{}", self.next);
+            if !self.taken.contains(&name) {
+                return (name, self.order);
+            }
+        }
+    }
+}
+
+/// One kind of sheet.
+struct Job<'a> {
+    project: &'a Project,
+    material: &'a str,
+    thickness: f64,
+    parts: Vec<&'a Part>,
+    all: &'a [Part],
+    accepted: &'a Accepted,
+    kept: Vec<(&'a String, &'a AcceptedSheet)>,
+}
+
+impl Job<'_> {
+    /// Copies of a part that lie on the sheets that stay.
+    fn covered(&self, id: &str, keep: Keep) -> u32 {
+        let places = self.kept.iter().flat_map(|(_, s)| &s.parts);
+        let own = places.filter(|p| p.part == id);
+        let counts = own.filter(|p| {
+            keep == Keep::All || standing(self.accepted, p, self.all) == Standing::Right
+        });
+        counts.count() as u32
+    }
+
+    fn group(
+        &self,
+        keep: Keep,
+        effort: f64,
+        names: &mut Names,
+        go_on: &mut dyn FnMut(Tried) -> bool,
+    ) -> Option<SheetGroup> {
+        let w = self.project.writer();
+        let (mut task, assumed) = task(self.project, self.material, self.thickness, &self.parts);
+        task.effort = effort;
+        for p in &mut task.parts {
+            p.count = p.count.saturating_sub(self.covered(&p.id, keep));
+        }
+        task.parts.retain(|p| p.count > 0);
+        for s in &mut task.sheets {
+            let used = self.kept.iter().filter(|(_, k)| k.stock == s.id).count() as u32;
+            s.count = s.count.map(|c| c.saturating_sub(used));
+        }
+        let stuff = self.parts.first().map(|p| p.stuff.clone());
+        let mut out = SheetGroup {
+            stuff: stuff
+                .unwrap_or_else(|| self.project.board_called(self.material, self.thickness)),
+            material: self.material.into(),
+            thickness: w.figure(self.thickness),
+            sheets: vec![],
+            nest: NestOut::default(),
+            assumed: assumed && !task.parts.is_empty(),
+            problem: None,
+            used_percent: 0.0,
+        };
+        let fresh = match task.solve_while(go_on) {
+            Ok(nest) => nest?,
+            Err(problem) => {
+                out.problem = Some(problem.detail);
+                NestOut::default()
+            }
+        };
+        let old: Vec<Layout> = self.kept.iter().map(|(_, s)| s.layout()).collect();
+        let mut nest = fresh;
+        let new = std::mem::take(&mut nest.layouts);
+        let price = |l: &Layout| {
+            let own = self.project.stock.get(&l.sheet);
+            own.and_then(|s| s.cost).unwrap_or(0.0)
+        };
+        nest.cost += old.iter().map(price).sum::<f64>();
+        nest.sheets_used += old.len();
+        nest.proven &= old.is_empty();
+        let placed = old.iter().flat_map(|l| &l.placements);
+        nest.used_area += placed.map(|p| p.w * p.h).sum::<f64>();
+        let mut bought = 0.0;
+        for (layout, (id, s)) in self.kept.iter().enumerate() {
+            bought += s.w * s.h;
+            let view = SheetOf {
+                name: ((*id).clone(), s.order),
+                size: (s.w, s.h, s.grain),
+                saw: (s.kerf, s.trim),
+                accepted: Some((self.accepted, s)),
+            };
+            out.sheets
+                .push(view.show(self.project, self.all, &old[layout], layout));
+        }
+        for (i, l) in new.iter().enumerate() {
+            let Some(sheet) = task.sheets.iter().find(|s| s.id == l.sheet) else {
+                continue;
+            };
+            bought += sheet.w * sheet.h;
+            let view = SheetOf {
+                name: names.next(),
+                size: (sheet.w, sheet.h, sheet.grain),
+                saw: (task.kerf, task.trim),
+                accepted: None,
+            };
+            out.sheets
+                .push(view.show(self.project, self.all, l, old.len() + i));
+        }
+        nest.layouts = old.into_iter().chain(new).collect();
+        if bought > 0.0 {
+            out.used_percent = 100.0 * nest.used_area / bought;
+        }
+        out.nest = nest;
+        Some(out)
+    }
 }
 
 fn task(project: &Project, material: &str, thickness: f64, parts: &[&Part]) -> (NestIn, bool) {
@@ -181,150 +371,4 @@ fn task(project: &Project, material: &str, thickness: f64, parts: &[&Part]) -> (
         seed: 1,
     };
     (task, assumed)
-}
-
-/// Factory edges are trimmed off first; all places are counted from the trimmed ones.
-fn trimming(trim: f64, w: &Writer) -> Vec<String> {
-    if trim <= 0.0 {
-        return vec![];
-    }
-    ["left", "lower", "right", "upper"]
-        .map(|edge| format!("trim {} off the {edge} edge", w.say(trim)))
-        .to_vec()
-}
-
-fn group(
-    project: &Project,
-    material: &str,
-    thickness: f64,
-    parts: &[&Part],
-    number: &mut usize,
-) -> SheetGroup {
-    let w = project.writer();
-    let (task, assumed) = task(project, material, thickness, parts);
-    let mut out = SheetGroup {
-        stuff: parts.first().map_or(String::new(), |p| p.stuff.clone()),
-        material: material.into(),
-        thickness: w.figure(thickness),
-        sheets: vec![],
-        nest: NestOut::default(),
-        assumed,
-        problem: None,
-        used_percent: 0.0,
-    };
-    let nest = match task.solve() {
-        Ok(nest) => nest,
-        Err(problem) => {
-            out.problem = Some(problem.detail);
-            return out;
-        }
-    };
-    let mut bought = 0.0;
-    for (layout, l) in nest.layouts.iter().enumerate() {
-        let Some(sheet) = task.sheets.iter().find(|s| s.id == l.sheet) else {
-            continue;
-        };
-        bought += sheet.w * sheet.h;
-        *number += 1;
-        let mark = format!("S{number}");
-        let placed = l.placements.iter().map(|p| PlacedView {
-            part: p.part.clone(),
-            mark: parts
-                .iter()
-                .find(|q| q.id == p.part)
-                .map_or(String::new(), |q| q.mark.clone()),
-            x: p.x,
-            y: p.y,
-            w: p.w,
-            h: p.h,
-            rotated: p.rotated,
-        });
-        let (length, width) = (sheet.w - task.trim, sheet.h - task.trim);
-        let mut before: Option<(String, f64)> = None;
-        // A piece being cut begins at the trimmed edge or behind an earlier kerf.
-        let starts = |axis: &str, at: f64, from: f64, n: u32| {
-            l.cuts
-                .iter()
-                .filter(|c| {
-                    c.n < n && c.axis == axis && c.at < at && c.from <= from + 0.01 && from < c.to
-                })
-                .map(|c| c.at + task.kerf)
-                .fold(task.trim, f64::max)
-        };
-        let cuts = l.cuts.iter().map(|c| {
-            let set = c.at - starts(c.axis, c.at, c.from, c.n);
-            let (direction, edge, run) = if c.axis == "x" {
-                ("across", "left", width)
-            } else {
-                ("along", "lower", length)
-            };
-            // From the sheet's own edge, or the edge that an earlier cut made.
-            let own = (c.at - set - task.trim).abs() < 0.01;
-            let edge = if own {
-                format!("the trimmed {edge} edge")
-            } else {
-                format!("the {edge} edge of this piece")
-            };
-            let same = before
-                .as_ref()
-                .is_some_and(|(axis, s)| *axis == c.axis && (s - set).abs() < 0.05);
-            before = Some((c.axis.to_string(), set));
-            let fence = if same { " (fence as before)" } else { "" };
-            // Straight through the whole sheet: what a shop does in a minute.
-            let through = c.from <= task.trim + 1.0 && c.to >= run - 1.0;
-            let shop = if through {
-                "; a shop can do this one"
-            } else {
-                ""
-            };
-            let key = format!(
-                "{material}.{thickness}.{mark}.{}{}.{:.1}.{:.1}",
-                c.axis, c.n, c.at, c.to
-            );
-            CutView {
-                done: project.cutting.ticked.contains_key(&key),
-                key,
-                n: c.n,
-                axis: c.axis.into(),
-                at: w.figure(c.at),
-                from: c.from,
-                to: c.to,
-                length: w.figure(c.to - c.from),
-                set: w.figure(set),
-                text: format!(
-                    "{direction}: {} from {edge}{fence}, {} long{shop}",
-                    w.say(set),
-                    w.say(c.to - c.from)
-                ),
-            }
-        });
-        let cuts = cuts.collect();
-        let keep = l.offcuts.iter().filter(|o| o.w.min(o.h) >= 50.0);
-        let offcuts = keep.enumerate().map(|(i, o)| OffcutView {
-            mark: format!("{mark}-{}", char::from(b'a' + (i % 26) as u8)),
-            x: o.x,
-            y: o.y,
-            w: w.figure(o.w),
-            h: w.figure(o.h),
-        });
-        let offcuts = offcuts.collect();
-        out.sheets.push(SheetView {
-            mark,
-            w: w.figure(sheet.w),
-            h: w.figure(sheet.h),
-            grain: sheet.grain,
-            parts: placed.collect(),
-            first: trimming(task.trim, &w),
-            cuts,
-            offcuts,
-            layout,
-        });
-    }
-    out.used_percent = if bought > 0.0 {
-        100.0 * nest.used_area / bought
-    } else {
-        0.0
-    };
-    out.nest = nest;
-    out
 }

@@ -109,6 +109,9 @@ fn all(p: &Project) -> Result<(), Problem> {
     materials(p)?;
     within(p.cutting.kerf, "/cutting/kerf", 0.0, 20.0)?;
     within(p.cutting.trim, "/cutting/trim", 0.0, 100.0)?;
+    if let Some(accepted) = &p.cutting.accepted {
+        accepted.check("/cutting/accepted")?;
+    }
     for (key, when) in &p.cutting.ticked {
         text(when, &format!("/cutting/ticked/{}", escape(key)))?;
     }
@@ -429,7 +432,7 @@ pub(crate) fn optional(v: Option<f64>, at: &str, lo: f64, hi: f64) -> Result<(),
 }
 
 /// A text that a person may type: printable, of bounded length.
-fn text(s: &str, at: &str) -> Result<(), Problem> {
+pub(super) fn text(s: &str, at: &str) -> Result<(), Problem> {
     if s.chars().count() > MAX_TEXT {
         return Err(Problem::out_of_range(
             at,

@@ -1,5 +1,6 @@
 //! The document: what the user knows, measured and chose. Nothing in it is computed.
 
+pub mod accepted;
 pub mod check;
 pub mod deck;
 pub mod fittings;

@@ -11,6 +11,7 @@ use utoipa::ToSchema;
 use serde_json::{Map, Value};
 
 use super::Project;
+use super::accepted::Accepted;
 use crate::mechanics::material::SheetGrain;
 use crate::units::INCH;
 use crate::units::figure::System;
@@ -53,6 +54,8 @@ pub struct Cutting {
     pub trim: f64,
     /// Cuts that were made, by their key, with the time.
     pub ticked: BTreeMap<String, String>,
+    /// The layout that was accepted: it stays until another one is.
+    pub accepted: Option<Accepted>,
 }
 
 impl Default for Cutting {
@@ -61,6 +64,7 @@ impl Default for Cutting {
             kerf: 3.0,
             trim: 5.0,
             ticked: BTreeMap::new(),
+            accepted: None,
         }
     }
 }

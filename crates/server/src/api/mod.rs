@@ -11,6 +11,7 @@ pub mod once;
 pub mod pairing;
 pub mod projects;
 pub mod scan;
+pub mod sheets;
 pub mod system;
 
 use axum::Router;
@@ -60,6 +61,7 @@ fn open_router() -> OpenApiRouter<App> {
         .routes(routes!(pairing::revoke))
         .routes(routes!(furniture::kinds))
         .routes(routes!(furniture::suggest))
+        .routes(routes!(sheets::search))
         .routes(routes!(compute::compute))
 }
 

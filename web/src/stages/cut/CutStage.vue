@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { computed } from "vue";
-import { api } from "@/api/client";
+import { computed, ref } from "vue";
+import { Refused, api, refusal } from "@/api/client";
 import { useProject } from "@/store/project";
 import { escapePointer, say } from "@/units/text";
+import AcceptedBar from "./AcceptedBar.vue";
 import MaterialTable from "./MaterialTable.vue";
 import SheetDrawing from "./SheetDrawing.vue";
 import StockTable from "./StockTable.vue";
@@ -11,11 +12,26 @@ const store = useProject();
 const groups = computed(() => store.shown?.sheets ?? []);
 const sheets = computed(() => groups.value.flatMap((g) => g.sheets.map((s) => ({ g, s }))));
 
-function tick(key: string, on: boolean) {
-  const path = `/cutting/ticked/${escapePointer(key)}`;
-  void store.change([
-    on ? { op: "add", path, value: new Date().toISOString() } : { op: "remove", path },
-  ]);
+const tick = (key: string): string => `/cutting/ticked/${escapePointer(key)}`;
+const done = (key: string) => ({
+  op: "add" as const,
+  path: tick(key),
+  value: new Date().toISOString(),
+});
+const told = ref("");
+/** A tick belongs to a sheet that stays: the first one accepts the layout, in the same step. */
+async function set(key: string, accepted: boolean, on: boolean) {
+  told.value = "";
+  if (!on) return void (await store.change([{ op: "remove", path: tick(key) }]));
+  if (accepted) return void (await store.change([done(key)]));
+  try {
+    const quiet = new AbortController();
+    const found = await api.searchSheets(store.id, 0, () => {}, quiet.signal);
+    await store.change([...found.patch, done(key)]);
+  } catch (e) {
+    if (!(e instanceof Refused)) throw e;
+    told.value = refusal(e.problem);
+  }
 }
 </script>
 
@@ -42,10 +58,15 @@ function tick(key: string, on: boolean) {
       }}
     </template>
   </p>
+  <AcceptedBar v-if="sheets.length" />
+  <p v-if="told" role="alert">{{ told }}</p>
   <section v-for="{ g, s } in sheets" :key="s.mark" class="sheet" :aria-label="`Sheet ${s.mark}`">
     <h3>
       {{ s.mark }} · {{ g.stuff }} · {{ say(s.w, store.system) }} ×
       {{ say(s.h, store.system, true) }}
+      <span v-if="!s.accepted && sheets.some((o) => o.s.accepted)" class="fresh">
+        not accepted yet
+      </span>
     </h3>
     <div class="both">
       <SheetDrawing :sheet="s" />
@@ -55,7 +76,10 @@ function tick(key: string, on: boolean) {
         </ul>
         <ol class="cuts">
           <li v-for="c in s.cuts" :key="c.key" :class="{ done: c.done }">
-            <el-checkbox :model-value="c.done" @change="(on: unknown) => tick(c.key, Boolean(on))">
+            <el-checkbox
+              :model-value="c.done"
+              @change="(on: unknown) => set(c.key, s.accepted, Boolean(on))"
+            >
               <b>{{ c.n }}.</b> {{ c.text }}
             </el-checkbox>
           </li>
@@ -74,6 +98,11 @@ function tick(key: string, on: boolean) {
 </template>
 
 <style scoped>
+.fresh {
+  color: var(--look);
+  font-weight: 600;
+  font-size: 14px;
+}
 .print {
   font-weight: 600;
 }

@@ -50,7 +50,14 @@ const bounds = computed<[number, number, number, number]>(() => [
       </text>
     </g>
     <g v-for="(p, i) in sheet.parts" :key="i">
-      <rect :x="X(p.x)" :y="Y(p.y + p.h)" :width="p.w * s" :height="p.h * s" class="part" />
+      <rect
+        :x="X(p.x)"
+        :y="Y(p.y + p.h)"
+        :width="p.w * s"
+        :height="p.h * s"
+        class="part"
+        :class="[p.standing, { cut: p.cut }]"
+      />
       <text
         v-if="Math.min(p.w, p.h) * s > 13"
         :x="X(p.x + p.w / 2)"
@@ -58,7 +65,16 @@ const bounds = computed<[number, number, number, number]>(() => [
         text-anchor="middle"
         class="label"
       >
-        {{ p.mark }}{{ p.rotated ? " ↻" : "" }}
+        {{ p.mark }}{{ p.rotated ? " ↻" : "" }}{{ p.cut ? " ✓" : "" }}
+      </text>
+      <text
+        v-if="p.standing !== 'right' && p.w * s > 84 && p.h * s > 40"
+        :x="X(p.x + p.w / 2)"
+        :y="Y(p.y + p.h / 2) + 24"
+        text-anchor="middle"
+        class="otherwise"
+      >
+        {{ p.standing === "changed" ? "changed" : "not needed" }}
       </text>
     </g>
     <g v-for="c in sheet.cuts" :key="c.key" class="cut" :class="{ done: c.done }">
@@ -92,6 +108,22 @@ const bounds = computed<[number, number, number, number]>(() => [
   fill: var(--ply);
   stroke: var(--ply-edge);
   stroke-width: 1.5;
+}
+.part.cut {
+  fill: var(--paper);
+  stroke: var(--fine);
+}
+.part.changed {
+  stroke: var(--stop);
+  stroke-width: 2.5;
+}
+.part.gone {
+  fill: none;
+  stroke-dasharray: 3 3;
+}
+.otherwise {
+  fill: var(--stop);
+  font-size: 13px;
 }
 .label {
   font-weight: 800;

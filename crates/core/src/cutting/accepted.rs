@@ -1,0 +1,224 @@
+//! An accepted layout against today's parts: what is still right, what has changed, what is cut already. And from a
+//! layout to what is stored when it is accepted.
+
+use std::collections::{BTreeMap, BTreeSet};
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use super::nest::{CutLine, Layout, Offcut, Placement};
+use super::sheets::SheetGroup;
+use crate::parts::Part;
+use crate::project::Project;
+use crate::project::accepted::{
+    Accepted, AcceptedCut, AcceptedPart, AcceptedPlace, AcceptedSheet, Axis,
+};
+
+/// Cuts and sides that lie within this are one, mm.
+const SAME: f64 = 0.01;
+
+/// How a part on an accepted sheet stands against the plan of today.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub enum Standing {
+    /// As it is wanted.
+    #[default]
+    Right,
+    /// The plan wants it otherwise now.
+    Changed,
+    /// Nothing wants it any more.
+    Gone,
+}
+
+/// How a part stands.
+pub fn standing(accepted: &Accepted, place: &AcceptedPlace, parts: &[Part]) -> Standing {
+    let (Some(then), Some(now)) = (
+        accepted.parts.get(place.kept()),
+        parts.iter().find(|p| p.id == place.part),
+    ) else {
+        return Standing::Gone;
+    };
+    // Laid out anew on another sheet: here nothing needs it.
+    if place.like.is_some() {
+        Standing::Gone
+    } else if *then == of_today(now) {
+        Standing::Right
+    } else {
+        Standing::Changed
+    }
+}
+
+/// A part as it would be accepted.
+fn of_today(p: &Part) -> AcceptedPart {
+    AcceptedPart {
+        mark: p.mark.clone(),
+        w: p.w.value,
+        h: p.h.value,
+        corners: p.corners.iter().map(|c| [c.u.value, c.v.value]).collect(),
+    }
+}
+
+/// What names a cut for ticking off: sheet and number.
+pub fn key(sheet: &str, n: usize) -> String {
+    format!("{sheet}.{n}")
+}
+
+/// A cut of that sheet was ticked off.
+pub fn is_begun(project: &Project, sheet: &str, s: &AcceptedSheet) -> bool {
+    (1..=s.cuts.len()).any(|n| project.cutting.ticked.contains_key(&key(sheet, n)))
+}
+
+/// The part is free: every cut that bounds it was ticked off.
+pub fn is_cut(project: &Project, sheet: &str, s: &AcceptedSheet, place: &AcceptedPlace) -> bool {
+    let [x, y, w, h] = place.at;
+    let bounds = |c: &AcceptedCut| {
+        let near = |a: f64, b: f64| (a - b).abs() < SAME;
+        let (low, high, from, to) = match c.axis {
+            Axis::X => (x, x + w, y, y + h),
+            Axis::Y => (y, y + h, x, x + w),
+        };
+        let beside = near(c.at + s.kerf, low) || near(c.at, high);
+        beside && c.from < to - SAME && c.to > from + SAME
+    };
+    let own = s.cuts.iter().enumerate().filter(|(_, c)| bounds(c));
+    let mut all = own.map(|(i, _)| project.cutting.ticked.contains_key(&key(sheet, i + 1)));
+    // A part that needs no cut at all is a whole sheet.
+    is_begun(project, sheet, s) && all.all(|ticked| ticked)
+}
+
+/// What is stored of a layout when it is accepted: all sheets of `groups`.
+pub fn accept(groups: &[SheetGroup], parts: &[Part], project: &Project) -> Accepted {
+    let mut out = Accepted::default();
+    let before = project.cutting.accepted.as_ref();
+    let fresh: BTreeSet<&str> = groups
+        .iter()
+        .flat_map(|g| &g.sheets)
+        .filter(|s| !s.accepted)
+        .flat_map(|s| s.parts.iter().map(|p| p.part.as_str()))
+        .collect();
+    for g in groups {
+        for s in &g.sheets {
+            // What was begun stays as it is, with its parts as they were.
+            let kept = before
+                .filter(|_| s.accepted)
+                .and_then(|a| Some((a, a.sheets.get(&s.mark)?)));
+            if let Some((a, sheet)) = kept {
+                let mut sheet = sheet.clone();
+                for p in &mut sheet.parts {
+                    let Some(then) = a.parts.get(p.kept()) else {
+                        continue;
+                    };
+                    // Laid out anew as well: then both are kept.
+                    if fresh.contains(p.part.as_str()) {
+                        p.like = Some(format!("{}@{}", p.part, s.mark));
+                    }
+                    out.parts.insert(p.kept().to_string(), then.clone());
+                }
+                out.sheets.insert(s.mark.clone(), sheet);
+                continue;
+            }
+            let Some(layout) = g.nest.layouts.get(s.layout) else {
+                continue;
+            };
+            for p in &layout.placements {
+                if let Some(part) = parts.iter().find(|q| q.id == p.part) {
+                    out.parts.insert(p.part.clone(), of_today(part));
+                }
+            }
+            let sheet = AcceptedSheet {
+                order: s.order,
+                stock: layout.sheet.clone(),
+                material: g.material.clone(),
+                thickness: g.thickness.value,
+                w: s.w.value,
+                h: s.h.value,
+                grain: s.grain,
+                kerf: project.cutting.kerf,
+                trim: project.cutting.trim,
+                parts: layout
+                    .placements
+                    .iter()
+                    .map(|p| AcceptedPlace {
+                        part: p.part.clone(),
+                        like: None,
+                        at: [p.x, p.y, p.w, p.h],
+                        rotated: p.rotated,
+                    })
+                    .collect(),
+                cuts: layout
+                    .cuts
+                    .iter()
+                    .map(|c| AcceptedCut {
+                        axis: if c.axis == "x" { Axis::X } else { Axis::Y },
+                        at: c.at,
+                        from: c.from,
+                        to: c.to,
+                    })
+                    .collect(),
+                offcuts: layout
+                    .offcuts
+                    .iter()
+                    .map(|o| [o.x, o.y, o.w, o.h])
+                    .collect(),
+            };
+            out.sheets.insert(s.mark.clone(), sheet);
+        }
+    }
+    out
+}
+
+/// The ticks that still mean something with that layout: those of sheets that stay, and of cuts that were ticked
+/// before layouts were accepted.
+pub fn ticks(project: &Project, groups: &[SheetGroup]) -> BTreeMap<String, String> {
+    let ticked = &project.cutting.ticked;
+    let cuts = groups.iter().flat_map(|g| &g.sheets).flat_map(|s| &s.cuts);
+    cuts.filter_map(|c| {
+        let when = ticked.get(&c.key).filter(|_| c.done);
+        let when = when.or_else(|| ticked.get(&c.former))?;
+        Some((c.key.clone(), when.clone()))
+    })
+    .collect()
+}
+
+impl AcceptedSheet {
+    /// As the search tells a layout; copies of a part are numbered in order.
+    pub fn layout(&self) -> Layout {
+        let mut copies: BTreeMap<&str, u32> = BTreeMap::new();
+        let placements = self.parts.iter().map(|p| {
+            let n = copies.entry(&p.part).or_default();
+            *n += 1;
+            let [x, y, w, h] = p.at;
+            Placement {
+                part: p.part.clone(),
+                n: *n - 1,
+                x,
+                y,
+                rotated: p.rotated,
+                w,
+                h,
+            }
+        });
+        let cuts = self.cuts.iter().zip(1..).map(|(c, n)| CutLine {
+            n,
+            axis: match c.axis {
+                Axis::X => "x",
+                Axis::Y => "y",
+            },
+            at: c.at,
+            from: c.from,
+            to: c.to,
+        });
+        let offcuts = self.offcuts.iter().map(|[x, y, w, h]| Offcut {
+            x: *x,
+            y: *y,
+            w: *w,
+            h: *h,
+        });
+        Layout {
+            sheet: self.stock.clone(),
+            placements: placements.collect(),
+            cuts: cuts.collect(),
+            offcuts: offcuts.collect(),
+        }
+    }
+}
