@@ -3,10 +3,11 @@
 
 use criterion::{Criterion, criterion_group, criterion_main};
 use jigfit_core::compute;
-use jigfit_core::plan::solve;
+use jigfit_core::plan::{solve, solve_while};
 use jigfit_core::project::Project;
 use jigfit_core::project::survey::{Instrument, Quantity, Reading, Side};
 use jigfit_core::survey::cloud::{Placement, slice, walls};
+use jigfit_core::survey::model::Model;
 use jigfit_core::units::Unit;
 use serde_json::{Value, json};
 
@@ -115,6 +116,38 @@ fn clouds(c: &mut Criterion) {
     group.finish();
 }
 
+/// Moth's survey and stock with so many small drawers, stacked: eleven boards each.
+fn crowded(drawers: usize) -> Project {
+    let path = format!("{}/../server/demo/moth.json", env!("CARGO_MANIFEST_DIR"));
+    let mut doc: Value = serde_json::from_str(&std::fs::read_to_string(path).unwrap()).unwrap();
+    doc["modules"] = json!({});
+    doc["states"] = json!({"drive": {"name": "drive"}});
+    let places = (0..9).flat_map(|up| (0..6).map(move |along| (up, along)));
+    let places = places.flat_map(|p| ["left_wall", "right_wall"].map(|side| (p, side)));
+    for (i, ((up, along), side)) in places.take(drawers).enumerate() {
+        doc["modules"][format!("drawer-{i}")] = json!({
+            "kind": "drawer",
+            "place": {"along": 20 + along * 320, "across": side, "up": up * 115},
+            "choices": {"width": 220, "depth": 300, "height": 112},
+        });
+    }
+    jigfit_core::furniture::read(doc).unwrap()
+}
+
+fn sizes(c: &mut Criterion) {
+    let mut group = c.benchmark_group("solve, survey unchanged");
+    group.sample_size(20);
+    for drawers in [5, 55] {
+        let project = crowded(drawers);
+        let model = Model::new(&project);
+        let boards = solve(&project).boards.len();
+        group.bench_function(format!("{boards} boards"), |b| {
+            b.iter(|| solve_while(&project, &model, &|| true));
+        });
+    }
+    group.finish();
+}
+
 /// A van with two curved walls, read at `n` places.
 fn many(n: usize) -> Project {
     let mut project = demo("moth");
@@ -162,5 +195,5 @@ fn large(c: &mut Criterion) {
     group.finish();
 }
 
-criterion_group!(plan, benches, large, adjustment, clouds);
+criterion_group!(plan, benches, large, adjustment, clouds, sizes);
 criterion_main!(plan);

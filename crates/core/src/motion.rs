@@ -46,14 +46,15 @@ pub fn follow(
     };
     let looks = |n: usize| (1..=n).map(move |i| (i, from + (to - from) * i as f64 / n as f64));
     let coarse = ((to - from).abs() / step).ceil() as usize;
+    let (low, high) = swept(places, looks(coarse).map(|(_, by)| by).chain([from]));
+    let vehicle = Vehicle::around(model, low, high);
     let vehicle = looks(coarse).find_map(|(i, by)| {
         let mut now = places(by).zip(&begin).filter_map(|(p, b)| away(p, b));
-        let what = now.find_map(|p| in_vehicle(model, p))?;
+        let what = now.find_map(|p| vehicle.holds(p))?;
         let by = from + (to - from) * (i - 1) as f64 / coarse as f64;
         Some(Stop { by, what })
     });
     // Boards are thin: followed in steps that none slips through, as far as it comes at all.
-    let (low, high) = swept(places, looks(coarse).map(|(_, by)| by).chain([from]));
     let near = |s: &&&Solid| (0..3).all(|k| s.high[k] > low[k] && s.low[k] < high[k]);
     let near: Vec<&&Solid> = rest.iter().filter(near).collect();
     let furthest = places(from)
@@ -117,29 +118,72 @@ fn named(project: &Project, s: &Solid, module: &str) -> String {
     }
 }
 
-/// What of the vehicle a point is in, if anything.
-fn in_vehicle(model: &Model, p: Vec3) -> Option<String> {
-    let [x, y, z] = p;
-    // Behind the threshold it is outside.
-    if x < 0.0 {
-        return None;
+/// The vehicle round a motion. How near walls, front and roof come there is looked up once on a grid: only points
+/// beyond that are held against them exactly, which costs a good deal more.
+struct Vehicle<'a> {
+    model: &'a Model,
+    /// No wall on that side comes nearer to the centre line, mm.
+    walls: [f64; 2],
+    /// No front comes further back.
+    front: f64,
+    /// No roof comes lower.
+    roof: f64,
+}
+
+impl<'a> Vehicle<'a> {
+    fn around(model: &'a Model, low: Vec3, high: Vec3) -> Vehicle<'a> {
+        /// The grid has so many places each way.
+        const PLACES: usize = 5;
+        /// Between them nothing comes in further than this, mm.
+        const BETWEEN: f64 = 25.0;
+        let grid = |k: usize| {
+            let (a, b) = (low[k], high[k]);
+            (0..PLACES).map(move |i| a + (b - a) * i as f64 / (PLACES - 1) as f64)
+        };
+        let inside = |x: f64| x.max(0.0);
+        let least = |of: &dyn Fn(f64, f64) -> Option<f64>, k: usize| {
+            let all = grid(k).flat_map(|u| grid(2).map(move |z| (u, z)));
+            all.filter_map(|(u, z)| of(u, z))
+                .fold(f64::INFINITY, f64::min)
+                - BETWEEN
+        };
+        let roofs = grid(0).filter_map(|x| {
+            let x = inside(x);
+            Some(model.floor_to_roof(x)? + model.floor(x))
+        });
+        Vehicle {
+            model,
+            walls: Side::BOTH.map(|s| least(&|x, z| model.offset(s, inside(x), z), 0)),
+            front: least(&|y, z| model.reach(y, z), 1),
+            roof: roofs.fold(f64::INFINITY, f64::min) - BETWEEN,
+        }
     }
-    let side = if y >= 0.0 { Side::Left } else { Side::Right };
-    // The wall of its best place: its doubt is small against what is judged here.
-    if model.offset(side, x, z).is_some_and(|w| y.abs() > w) {
-        return Some(format!("the {} wall", side.word()));
+
+    /// What of the vehicle a point is in, if anything.
+    fn holds(&self, [x, y, z]: Vec3) -> Option<String> {
+        let model = self.model;
+        // Behind the threshold it is outside.
+        if x < 0.0 {
+            return None;
+        }
+        let side = if y >= 0.0 { Side::Left } else { Side::Right };
+        // The wall of its best place: its doubt is small against what is judged here.
+        let far = y.abs() > self.walls[side as usize];
+        if far && model.offset(side, x, z).is_some_and(|w| y.abs() > w) {
+            return Some(format!("the {} wall", side.word()));
+        }
+        let roof = || model.floor_to_roof(x).map(|r| r + model.floor(x));
+        if z > self.roof && roof().is_some_and(|r| z > r) {
+            return Some("the roof".into());
+        }
+        if x > self.front && model.reach(y, z).is_some_and(|f| x > f) {
+            return Some("the front".into());
+        }
+        let inside = |o: &&Obstacle| {
+            let across = side.sign() * y;
+            o.side == side && x > o.x.0 && x < o.x.1 && z > o.z.0 && z < o.z.1 && across > o.face
+        };
+        let thing = model.things().find(inside);
+        thing.map(|o| format!("the {}", o.name))
     }
-    let roof = model.floor_to_roof(x).map(|r| r + model.floor(x));
-    if roof.is_some_and(|r| z > r) {
-        return Some("the roof".into());
-    }
-    if model.reach(y, z).is_some_and(|f| x > f) {
-        return Some("the front".into());
-    }
-    let inside = |o: &&Obstacle| {
-        let across = side.sign() * y;
-        o.side == side && x > o.x.0 && x < o.x.1 && z > o.z.0 && z < o.z.1 && across > o.face
-    };
-    let thing = model.things().find(inside);
-    thing.map(|o| format!("the {}", o.name))
 }

@@ -148,7 +148,7 @@ fn sizes(p: &Project) -> Result<(), Problem> {
         ("/gear", p.gear.len(), 300),
         ("/people", p.people.len(), 20),
         ("/candidates", p.candidates.len(), 50),
-        ("/modules", p.modules.len(), 20),
+        ("/modules", p.modules.len(), 60),
         ("/stock", p.stock.len(), 50),
         ("/materials", p.materials.len(), 50),
         ("/cutting/ticked", p.cutting.ticked.len(), MAX_ITEMS),

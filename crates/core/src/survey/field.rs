@@ -4,7 +4,7 @@
 use nalgebra::{Cholesky, DMatrix, DVector, Dyn};
 
 use super::likely::likely;
-use super::signal::{Bend, Ridges, Term, covariance};
+use super::signal::{Bend, Ridges, Signal, Term, covariance};
 
 /// One reading as an equation: its terms add up to its value.
 #[derive(Debug, Clone, PartialEq)]
@@ -31,6 +31,8 @@ pub struct Field {
     ridges: Ridges,
     factor: Option<Cholesky<f64, Dyn>>,
     weights: DVector<f64>,
+    /// The terms of all equations by signal, each with its equation's weight: a value needs only its own signal's.
+    known: Vec<(Signal, Vec<(Term, f64)>)>,
 }
 
 /// A reading against all the others.
@@ -67,12 +69,24 @@ impl Field {
             Some(f) => f.solve(&values),
             None => DVector::zeros(n),
         };
+        let mut known: Vec<(Signal, Vec<(Term, f64)>)> = Vec::new();
+        for (e, weight) in equations.iter().zip(weights.iter()) {
+            for term in &e.terms {
+                let at = known.iter().position(|(s, _)| *s == term.signal);
+                let at = at.unwrap_or_else(|| {
+                    known.push((term.signal, vec![]));
+                    known.len() - 1
+                });
+                known[at].1.push((*term, *weight));
+            }
+        }
         Field {
             equations,
             bend,
             ridges,
             factor,
             weights,
+            known,
         }
     }
 
@@ -109,7 +123,14 @@ impl Field {
 
     /// Best value of a sum of terms, mm.
     pub fn value(&self, terms: &[Term]) -> f64 {
-        self.column(terms).dot(&self.weights)
+        let one = |t: &Term| {
+            let known = self.known.iter().find(|(s, _)| *s == t.signal);
+            let known = known.map_or(&[][..], |(_, list)| list);
+            let each = known.iter();
+            each.map(|(k, weight)| weight * covariance(k, t, self.bend, &self.ridges))
+                .sum::<f64>()
+        };
+        terms.iter().map(one).sum()
     }
 
     /// Best value and its standard deviation, mm.
