@@ -28,3 +28,4 @@ pub mod stow;
 pub mod survey;
 pub mod template;
 pub mod units;
+pub mod weight;

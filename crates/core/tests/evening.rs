@@ -188,6 +188,34 @@ fn boards_lie_where_the_motion_takes_them() {
     assert_eq!(night.above.len(), 2);
 }
 
+/// By hand: boards of one thickness weigh as their areas, 34,000, 52,800 and 52,800 mm2; their middles lie 509, 569 and
+/// 309 in and 115, 110, 110 up.
+#[test]
+fn the_weight_lies_in_its_middle() {
+    let p = hatch(&[]);
+    let f = finding(&p, "weight").unwrap();
+    let at: Vec<f64> = f
+        .numbers
+        .iter()
+        .map(|s| s.figure.as_ref().unwrap().value)
+        .collect();
+    let by_hand = [
+        (34_000.0 * 509.0 + 52_800.0 * (569.0 + 309.0)) / 139_600.0,
+        0.0,
+        (34_000.0 * 115.0 + 52_800.0 * 220.0) / 139_600.0,
+    ];
+    assert!(
+        at.iter().zip(by_hand).all(|(a, b)| (a - b).abs() < 1e-6),
+        "{at:?} {by_hand:?}"
+    );
+    assert!(
+        f.sentence
+            .contains("456 mm in, on the centre line, 111 mm up"),
+        "{}",
+        f.sentence
+    );
+}
+
 /// The flap first, then the tray; back again the other way round. Nothing is in the way.
 #[test]
 fn the_order_is_found() {

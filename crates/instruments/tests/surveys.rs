@@ -99,7 +99,8 @@ fn straight_vehicles_are_met_exactly(#[case] name: &str) {
 fn panels_fit_at_the_first_cut(#[values(0, 1, 2, 3, 4, 5, 6, 7, 8)] i: usize) {
     let v = vehicle(ALL[i]);
     let (mut within, mut big, mut n) = (0.0, 0.0, 0.0);
-    for seed in 100..106 {
+    // Fewer than this and one survey decides.
+    for seed in 100..112 {
         let taken = take(&v, seed, 0, Thoroughness::Full);
         let readings = taken.project.survey.readings.len();
         let [(from, to), _] = jigfit_core::survey::protocol::counts(&taken.project);

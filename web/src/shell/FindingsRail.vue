@@ -24,6 +24,8 @@ const findings = computed(() => {
   );
 });
 /** What is settled is folded away; the rest shows its sentence first. */
+/** What the state is called in which a finding holds. */
+const stateOf = (id: string) => store.shown?.evening.states.find((s) => s.id === id)?.name ?? id;
 const open = computed(() => findings.value.filter((f) => f.level !== "fine"));
 const fine = computed(() => findings.value.filter((f) => f.level === "fine"));
 const unfolded = ref(false);
@@ -69,7 +71,7 @@ function take(offer: Offer) {
         <p>
           <b class="level"
             ><span aria-hidden="true">{{ SIGNS[f.level] }}</span> {{ WORDS[f.level] }}</b
-          >
+          ><span v-if="f.state" class="soft"> · {{ stateOf(f.state) }}</span>
           {{ f.sentence }}
         </p>
         <p v-if="f.rule && opened.has(f.id)" class="rule">{{ f.rule }}. {{ f.source }}.</p>

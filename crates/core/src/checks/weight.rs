@@ -1,6 +1,7 @@
 //! What it weighs, and what one person should not lift alone.
 
 use super::{Ctx, Finding, Severity};
+use crate::weight::centre;
 
 /// A load one person handles close to the body: guideline figure 25 kg of manual handling advice
 /// (from memory); less is right for many.
@@ -33,8 +34,26 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         sentence.push_str(&format!(" ({unknown} {things} not weighed)"));
     }
     sentence.push('.');
+    let mut numbers = vec![];
+    if let Some((_, [x, y, z])) = centre(ctx.project, ctx.built) {
+        let side = match y.round() {
+            0.0 => "on the centre line".to_string(),
+            y if y > 0.0 => format!("{} left of the centre line", ctx.w.say(y)),
+            y => format!("{} right of the centre line", ctx.w.say(-y)),
+        };
+        sentence.push_str(&format!(
+            " The middle of its weight lies {} in, {side}, {} up.",
+            ctx.w.say(x.round()),
+            ctx.w.say(z.round())
+        ));
+        numbers = vec![
+            ctx.w.step("", "in from the threshold", x),
+            ctx.w.step("", "left of the centre line", y),
+            ctx.w.step("", "over the floor", z),
+        ];
+    }
     let mut out =
-        vec![Finding::new("weight", Severity::Fine, "parts", sentence).rule(
+        vec![Finding::new("weight", Severity::Fine, "parts", sentence).numbers(numbers).rule(
         "area x thickness x density of the material; stay within the vehicle's own load limits",
         "densities: see materials",
     )];

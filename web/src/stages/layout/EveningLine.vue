@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from "vue";
 import type { Scene } from "@/api/types";
+import PlainField from "@/fields/PlainField.vue";
 import { useWidth } from "@/drawing/useWidth";
 import { useProject } from "@/store/project";
 import { escapePointer } from "@/units/text";
@@ -85,6 +86,20 @@ const own = computed(() => {
     }),
   }));
 });
+/** States of one's own: a name, and its place after the last. */
+async function addState() {
+  const known = Object.entries(store.project?.states ?? {});
+  const ids = known.map(([id]) => id);
+  let n = 1;
+  while (ids.includes(`state-${n}`)) n += 1;
+  const order = Math.max(0, ...known.map(([, s]) => s.order ?? 0)) + 1;
+  await store.change([
+    { op: "add", path: `/states/state-${n}`, value: { name: "another", order, open: {} } },
+  ]);
+}
+async function removeState(id: string) {
+  await store.change([{ op: "remove", path: `/states/${escapePointer(id)}` }]);
+}
 async function set(state: string, body: string, open: number) {
   await store.change([
     { op: "add", path: `/states/${escapePointer(state)}/open/${escapePointer(body)}`, value: open },
@@ -160,6 +175,27 @@ async function set(state: string, body: string, open: number) {
         </select>
       </label>
     </div>
+    <details class="names">
+      <summary>States</summary>
+      <div class="row">
+        <span v-for="(s, i) in evening.states" :key="s.id" class="row state">
+          <PlainField
+            :label="`Name of state ${i + 1}`"
+            hide-label
+            kind="text"
+            :pointer="`/states/${escapePointer(s.id)}/name`"
+            :value="s.name"
+          />
+          <el-button
+            v-if="i > 0 && evening.states.length > 1"
+            :aria-label="`Remove the state ${s.name}`"
+            @click="removeState(s.id)"
+            >Remove</el-button
+          >
+        </span>
+        <el-button v-if="evening.states.length < 8" @click="addState">Add one</el-button>
+      </div>
+    </details>
   </section>
 </template>
 
@@ -231,6 +267,13 @@ svg {
 .body {
   gap: 16px;
   font-size: 14.5px;
+}
+.names {
+  margin-top: 6px;
+  font-size: 14.5px;
+}
+.state {
+  gap: 4px;
 }
 select {
   font: inherit;
