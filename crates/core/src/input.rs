@@ -5,6 +5,7 @@ use serde_json::Value;
 use serde_path_to_error::Segment;
 
 use crate::problem::{Problem, Range};
+use crate::units::tape::TapeError;
 
 /// The longest length accepted anywhere, mm. Nobody fits out a vehicle of 30 m.
 pub const MAX_LENGTH: f64 = 30_000.0;
@@ -126,4 +127,9 @@ pub fn count(n: usize, pointer: &str, least: usize, most: usize) -> Result<(), P
         ));
     }
     Ok(())
+}
+
+/// The problem that an unreadable entry is.
+pub fn tape_problem(error: &TapeError, pointer: &str) -> Problem {
+    Problem::new("tape", "Cannot be read", pointer, error.to_string()).at(error.at)
 }

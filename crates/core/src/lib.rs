@@ -18,6 +18,7 @@ pub mod heights;
 pub mod input;
 pub mod mechanics;
 pub mod motion;
+pub mod network;
 pub mod parts;
 pub mod plan;
 pub mod problem;

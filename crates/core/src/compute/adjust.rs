@@ -7,8 +7,8 @@ use serde::Deserialize;
 use serde_json::{Map, Value, json};
 
 use crate::input::{MAX_LENGTH, count, escape, from_value, positive, within};
+use crate::network::{Kind, Network, Node, Observation, Snooped, Unsolved, snoop};
 use crate::problem::Problem;
-use crate::survey::network::{Kind, Network, Node, Observation, Snooped, Unsolved, snoop};
 
 /// The most points and readings.
 const MAX_POINTS: usize = 1000;

@@ -13,8 +13,6 @@ mod panel;
 mod pass;
 mod tape;
 
-pub use tape::problem as tape_problem;
-
 use serde_json::{Value, json};
 
 use crate::problem::Problem;

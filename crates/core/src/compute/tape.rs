@@ -4,10 +4,10 @@ use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
 
 use super::answer;
-use crate::input::{count, from_value, within};
+use crate::input::{count, from_value, tape_problem, within};
 use crate::problem::Problem;
 use crate::units::print::nearest_inch;
-use crate::units::tape::{TapeError, parse};
+use crate::units::tape::parse;
 use crate::units::{INCH, Unit};
 
 #[derive(Deserialize)]
@@ -33,11 +33,6 @@ struct Reading {
     off_mm: f64,
 }
 
-/// The problem that an unreadable entry is.
-pub fn problem(error: &TapeError, pointer: &str) -> Problem {
-    Problem::new("tape", "Cannot be read", pointer, error.to_string()).at(error.at)
-}
-
 pub fn run(input: Value) -> Result<Value, Problem> {
     let input: In = from_value(input)?;
     count(input.entries.len(), "/entries", 0, 10_000)?;
@@ -45,7 +40,7 @@ pub fn run(input: Value) -> Result<Value, Problem> {
     let results = input.entries.iter().enumerate().map(|(i, entry)| {
         let mm = match parse(entry, input.unit) {
             Ok(mm) => mm,
-            Err(e) => return Ok(json!({ "error": problem(&e, &format!("/entries/{i}")) })),
+            Err(e) => return Ok(json!({ "error": tape_problem(&e, &format!("/entries/{i}")) })),
         };
         let (nearest, value) = nearest_inch(mm, input.denominator);
         let off_mm = mm - value;

@@ -6,7 +6,7 @@ use serde_json::{Map, Value};
 
 use super::built::Claim;
 use super::{Kind, Site, Wanted, kind, unknown};
-use crate::compute::tape_problem;
+use crate::input::tape_problem;
 use crate::problem::Problem;
 use crate::project::Project;
 use crate::project::check::check as check_document;

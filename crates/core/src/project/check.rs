@@ -4,7 +4,7 @@ use super::Project;
 use super::module::Module;
 use super::survey::Survey;
 use super::survey::{OpeningDim, Quantity, REAR, Reading, ThingDim};
-use crate::compute::tape_problem;
+use crate::input::tape_problem;
 use crate::input::{MAX_LENGTH, count, escape, positive, within};
 use crate::problem::Problem;
 use crate::units::tape;

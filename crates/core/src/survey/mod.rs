@@ -10,7 +10,6 @@ pub mod known;
 pub mod landmark;
 mod likely;
 pub mod model;
-pub mod network;
 pub mod observe;
 pub mod obstacle;
 mod opening;
