@@ -95,3 +95,22 @@ test("the first tick accepts the sheets; they stay when the plan changes", async
   await expect(bar).toContainText("these sheets stay as they are");
   await expect(cuts.first()).toBeChecked();
 });
+
+test("a piece comes after another one, and a circle is told", async ({
+  page,
+  demo,
+}) => {
+  await page.goto(`${demo.address}/p/moth/layout`);
+  await page.getByRole("button", { name: /^rug box/ }).click();
+  const begins = page.getByRole("combobox", { name: "Begins" });
+  await expect(page.locator(".field", { has: begins })).toContainText(
+    "at the threshold",
+  );
+  await page.locator(".field", { has: begins }).locator(".el-select").click();
+  await page.getByRole("option", { name: "after the chart drawer" }).click();
+  await expect(page.getByLabel("Off that piece")).toHaveValue("100");
+  await page.getByRole("button", { name: /^chart drawer/ }).click();
+  await page.locator(".field", { has: begins }).locator(".el-select").click();
+  await page.getByRole("option", { name: "after the rug box" }).click();
+  await expect(page.getByText("wait for each other")).toBeVisible();
+});

@@ -8,7 +8,7 @@ use crate::checks::{self, Ctx, DeckCtx, Finding, Severity};
 use crate::cutting::sheets::{self, SheetGroup};
 use crate::evening::{Evening, evening};
 use crate::furniture::deck::DeckPlan;
-use crate::furniture::{self, KINDS, Kind};
+use crate::furniture::{self, KINDS, Kind, relation};
 use crate::heights::view::{Ladder, ladder, stack};
 use crate::mechanics::material::{BUILT_IN, Material};
 use crate::parts::{Part, marking};
@@ -115,7 +115,8 @@ fn work_out(
         return None;
     }
 
-    let built = furniture::work(project, model, kinds);
+    let placed = relation::resolved(project, model, kinds);
+    let built = furniture::work(&placed, model, kinds);
     let parts = marking::parts(project, &built);
     if !go_on() {
         return None;

@@ -308,3 +308,96 @@ fn gear_in_a_drawer_is_stowed(#[case] high: u32, #[case] goes: bool) {
     assert_eq!(finding(&p, "height.case").is_some(), !goes);
     assert_eq!(finding(&p, "floor.deck").is_some(), !goes);
 }
+
+/// A box that comes after a drawer begins 2 mm before its front end, wherever that is; one on another stands on it.
+#[test]
+fn pieces_follow_each_other() {
+    let mut doc = bare();
+    add(
+        &mut doc,
+        "drawer",
+        &[("along", "100"), ("across", "left_wall"), ("height", "150")],
+    )
+    .unwrap();
+    let (_, m) = add(
+        &mut doc,
+        "box_seat",
+        &[
+            ("after", "drawer"),
+            ("across", "left_wall"),
+            ("length", "400"),
+        ],
+    )
+    .unwrap();
+    assert_eq!(
+        (m.place.after.as_deref(), m.place.along),
+        (Some("drawer"), 0.0)
+    );
+    add(
+        &mut doc,
+        "drawer",
+        &[
+            ("on", "drawer"),
+            ("along", "100"),
+            ("across", "left_wall"),
+            ("height", "120"),
+        ],
+    )
+    .unwrap();
+    let ends = |doc: &Value, module: &str| {
+        let p = plan(doc);
+        let own = p.boards.iter().filter(|b| b.module == module);
+        let points: Vec<[f64; 3]> = own
+            .flat_map(|b| {
+                let pose = b.poses["drive"];
+                let at = |q: &[f64; 2]| [0.0, b.thickness].map(|t| pose.at(q[0], q[1], t));
+                b.outline.outer.iter().flat_map(at).collect::<Vec<_>>()
+            })
+            .collect();
+        let least = |k: usize| points.iter().map(|p| p[k]).fold(f64::INFINITY, f64::min);
+        let most = |k: usize| {
+            points
+                .iter()
+                .map(|p| p[k])
+                .fold(f64::NEG_INFINITY, f64::max)
+        };
+        [least(0), most(0), least(2), most(2)]
+    };
+    assert!(finding(&plan(&doc), "clash").is_none());
+    for depth in [600.0, 450.0] {
+        doc["modules"]["drawer"]["choices"]["depth"] = json!(depth);
+        let [low, end, _, top] = ends(&doc, "drawer");
+        assert!((low - 100.0).abs() < 1e-6 && (end - 100.0 - depth).abs() < 1e-6);
+        assert!((ends(&doc, "box_seat")[0] - end - 2.0).abs() < 1e-6);
+        assert!((ends(&doc, "drawer-2")[2] - top).abs() < 1e-6);
+    }
+}
+
+#[rstest]
+#[case(&[("drawer", "box_seat"), ("box_seat", "drawer")], "The box seat and the drawer wait for each other")]
+#[case(&[("drawer", "drawer")], "The drawer cannot stand after or on itself")]
+#[case(&[("drawer", "ghost")], "There is no piece \"ghost\" on which the drawer hangs")]
+fn circles_are_told_by_name(#[case] relations: &[(&str, &str)], #[case] words: &str) {
+    let mut doc = bare();
+    add(&mut doc, "drawer", &[]).unwrap();
+    add(&mut doc, "box_seat", &[]).unwrap();
+    for (id, after) in relations {
+        doc["modules"][id]["place"]["after"] = json!(after);
+    }
+    let problem = read(doc).unwrap_err();
+    assert!(problem.detail.starts_with(words), "{}", problem.detail);
+    assert!(
+        problem.pointer.ends_with("/place/after"),
+        "{}",
+        problem.pointer
+    );
+}
+
+/// An empty choice is none: the form sends it so.
+#[test]
+fn nothing_to_hang_on_is_the_threshold() {
+    let mut doc = bare();
+    add(&mut doc, "drawer", &[]).unwrap();
+    doc["modules"]["drawer"]["place"]["after"] = json!("");
+    assert_eq!(read(doc).unwrap().modules["drawer"].place.after, None);
+}

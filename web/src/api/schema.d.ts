@@ -1575,10 +1575,15 @@ export interface components {
         ModulePlace: {
             /**
              * Format: double
-             * @description Forward of the rear threshold, mm.
+             * @description Forward of the rear threshold, or of the piece it comes after, mm.
              * @default 0
              */
             along: number;
+            /**
+             * @description The module after which it comes, towards the front.
+             * @default null
+             */
+            after: string | null;
             /**
              * @description Across the bay.
              * @default wall_to_wall
@@ -1596,6 +1601,11 @@ export interface components {
              * @default 0
              */
             up: number;
+            /**
+             * @description The module on which it stands; the floor if none.
+             * @default null
+             */
+            on: string | null;
         };
         /** @description A piece of furniture as it is listed and chosen. */
         ModuleView: {

@@ -20,7 +20,8 @@ const chosen = computed({
 <template>
   <div class="field">
     <span class="label" :class="{ 'hidden-text': hideLabel }">{{ label }}</span>
-    <el-select v-model="chosen" :aria-label="label">
+    <!-- An empty text is a choice like any other: "at the threshold". -->
+    <el-select v-model="chosen" :aria-label="label" :empty-values="[null, undefined]">
       <el-option v-for="[key, words] in options" :key="key" :value="key" :label="words" />
     </el-select>
   </div>

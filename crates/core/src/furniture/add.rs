@@ -5,6 +5,8 @@ use std::collections::BTreeMap;
 use serde_json::{Map, Value};
 
 use super::built::Claim;
+use super::relation::resolved as resolved_places;
+use super::spot::BESIDE;
 use super::{Kind, Site, Wanted, kind, unknown};
 use crate::input::tape_problem;
 use crate::problem::Problem;
@@ -32,13 +34,14 @@ pub fn suggest(
     let wanted = wanted(project, kind, sets)?;
     let w = project.writer();
     let nothing = BTreeMap::new();
+    let placed = &resolved_places(project, model, kinds);
     let claims: BTreeMap<String, Claim> = {
-        let known = project.modules.iter();
+        let known = placed.modules.iter();
         let known = known.filter_map(|(id, m)| Some((id, m, super::kind(kinds, &m.kind)?)));
         known
             .filter_map(|(id, m, k)| {
                 let site = Site {
-                    project,
+                    project: placed,
                     model,
                     id,
                     claims: &nothing,
@@ -55,12 +58,35 @@ pub fn suggest(
         claims: &claims,
         w,
     };
-    let module = kind.defaults(&site, &wanted)?;
+    let module = hung(&site, kind, &wanted)?;
     let mut with = project.clone();
     with.modules.insert(id.clone(), module.clone());
     check_document(&with)?;
     super::check(&with, kinds)?;
     Ok((id, module))
+}
+
+/// What suits where it is wanted: beside another piece its place is looked for from there and counted from there.
+fn hung(site: &Site, kind: &dyn Kind, wanted: &Wanted) -> Result<Module, Problem> {
+    let mut plain = wanted.clone();
+    (plain.after, plain.on) = (None, None);
+    let claim = |id: &Option<String>| id.as_ref().and_then(|id| site.claims.get(id));
+    if let Some(c) = claim(&wanted.after) {
+        plain.along = Some(c.plan.bounds().2 + BESIDE / 2.0 + wanted.along.unwrap_or(0.0));
+    }
+    if let Some(c) = claim(&wanted.on) {
+        plain.up = Some(c.z.1 + wanted.up.unwrap_or(0.0));
+    }
+    let mut module = kind.defaults(site, &plain)?;
+    if let Some(after) = &wanted.after {
+        module.place.after = Some(after.clone());
+        module.place.along = wanted.along.unwrap_or(0.0);
+    }
+    if let Some(on) = &wanted.on {
+        module.place.on = Some(on.clone());
+        module.place.up = wanted.up.unwrap_or(0.0);
+    }
+    Ok(module)
 }
 
 /// The identifier asked for, or the kind's name with a number where there is one already.
@@ -102,6 +128,8 @@ fn wanted(
             ["name"] => out.name.clone_from(typed),
             ["finish"] => out.finish = Some(length("/finish")?),
             ["along"] | ["place", "along"] => out.along = Some(length("/place/along")?),
+            ["after"] | ["place", "after"] => out.after = module(project, typed, "/place/after")?,
+            ["on"] | ["place", "on"] => out.on = module(project, typed, "/place/on")?,
             ["gap"] | ["place", "gap"] => out.gap = Some(length("/place/gap")?),
             ["up"] | ["place", "up"] => out.up = Some(length("/place/up")?),
             ["across"] | ["place", "across"] => {
@@ -116,6 +144,17 @@ fn wanted(
         }
     }
     Ok(out)
+}
+
+/// The identifier of a piece that is there.
+fn module(project: &Project, typed: &str, at: &str) -> Result<Option<String>, Problem> {
+    let id = typed.trim();
+    if id.is_empty() || project.modules.contains_key(id) {
+        return Ok(Some(id.to_string()).filter(|id| !id.is_empty()));
+    }
+    let ids: Vec<&str> = project.modules.keys().map(String::as_str).collect();
+    let words = format!("There is no piece \"{id}\".");
+    Err(Problem::missing(at, words).allowing(ids.join(", ")))
 }
 
 fn names(schema: &Value) -> String {

@@ -136,6 +136,44 @@ impl Form {
         self.field(at, label, value)
     }
 
+    /// Where it begins along the bay: off the threshold, or after another piece.
+    pub fn along(&self, module: &Module, site: &Site) -> [Field; 2] {
+        let place = &module.place;
+        let off = match place.after {
+            Some(_) => "Off that piece",
+            None => "From the threshold",
+        };
+        let from = self.relation(
+            site,
+            ("after", "Begins"),
+            &place.after,
+            ("at the threshold", "after the"),
+        );
+        [from, self.place("along", off, place.along)]
+    }
+
+    /// What it stands on: the floor, or another piece.
+    pub fn on(&self, module: &Module, site: &Site) -> Field {
+        self.relation(site, ("on", "On"), &module.place.on, ("the floor", "the"))
+    }
+
+    fn relation(
+        &self,
+        site: &Site,
+        (field, label): (&str, &str),
+        now: &Option<String>,
+        (none, some): (&str, &str),
+    ) -> Field {
+        let others = site.project.modules.iter().filter(|(id, _)| *id != site.id);
+        let others = others.map(|(id, m)| (id.clone(), format!("{some} {}", m.called())));
+        let none = [(String::new(), none.to_string())];
+        let value = FieldValue::Choice {
+            now: now.clone().unwrap_or_default(),
+            options: none.into_iter().chain(others).collect(),
+        };
+        self.field(format!("{}/place/{field}", self.at), label, value)
+    }
+
     /// Across the bay, the ways a kind allows.
     pub fn across(&self, module: &Module, options: &[(&str, &str)]) -> Field {
         let now = serde_json::to_value(module.place.across).unwrap_or_default();

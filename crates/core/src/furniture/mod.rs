@@ -10,6 +10,7 @@ mod drawer;
 pub mod form;
 pub mod free;
 pub mod kit;
+pub mod relation;
 pub mod spot;
 pub mod way;
 
@@ -111,6 +112,10 @@ pub struct Wanted {
     pub gap: Option<f64>,
     /// Over the floor, mm.
     pub up: Option<f64>,
+    /// The module after which it comes.
+    pub after: Option<String>,
+    /// The module on which it stands.
+    pub on: Option<String>,
     /// Finish on a face, mm.
     pub finish: Option<f64>,
 }
@@ -133,6 +138,8 @@ impl Wanted {
             across: self.across.unwrap_or_default(),
             gap: self.gap.unwrap_or(0.0),
             up: self.up.unwrap_or(0.0),
+            after: self.after.clone(),
+            on: self.on.clone(),
         };
         module.finish = self.finish.unwrap_or(module.finish);
         module.name.clone_from(&self.name);
@@ -211,6 +218,7 @@ pub fn read(value: Value) -> Result<Project, Problem> {
 /// # Errors
 /// An unknown kind; choices that cannot be.
 pub fn check(project: &Project, kinds: &[&dyn Kind]) -> Result<(), Problem> {
+    relation::check(project)?;
     for (id, module) in &project.modules {
         let at = format!("/modules/{}", escape(id));
         let Some(kind) = kind(kinds, &module.kind) else {

@@ -9,7 +9,7 @@ use crate::project::module::{Across, ModulePlace};
 use crate::project::survey::Side;
 
 /// Boxes stand so far off the next piece of furniture, mm (a choice: finish and a thumb's nail).
-const BESIDE: f64 = 2.0;
+pub const BESIDE: f64 = 2.0;
 /// A place is looked for in steps of this, mm.
 const STEP: f64 = 25.0;
 /// Most places looked at for one size.

@@ -1,6 +1,6 @@
 //! A piece of furniture in the document: what kind it is, where it goes, and the choices of its kind.
 
-use serde::{Deserialize, Serialize};
+use serde::{Deserialize, Deserializer, Serialize};
 use serde_json::{Map, Value};
 use utoipa::ToSchema;
 
@@ -41,14 +41,26 @@ fn finish() -> f64 {
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields, default)]
 pub struct ModulePlace {
-    /// Forward of the rear threshold, mm.
+    /// Forward of the rear threshold, or of the piece it comes after, mm.
     pub along: f64,
+    /// The module after which it comes, towards the front.
+    #[serde(deserialize_with = "named", skip_serializing_if = "Option::is_none")]
+    pub after: Option<String>,
     /// Across the bay.
     pub across: Across,
     /// Off what it stands against or beside, mm.
     pub gap: f64,
     /// Over what it stands on, mm.
     pub up: f64,
+    /// The module on which it stands; the floor if none.
+    #[serde(deserialize_with = "named", skip_serializing_if = "Option::is_none")]
+    pub on: Option<String>,
+}
+
+/// A name, or none where nothing stands.
+fn named<'de, D: Deserializer<'de>>(from: D) -> Result<Option<String>, D::Error> {
+    let name = Option::<String>::deserialize(from)?;
+    Ok(name.filter(|n| !n.is_empty()))
 }
 
 /// Across the bay.

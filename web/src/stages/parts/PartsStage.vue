@@ -117,15 +117,15 @@ const holes = computed(() => (part.value?.features ?? []).filter((f) => f.kind !
               <li v-for="line in part.then" :key="line">{{ line }}</li>
             </ul>
             <template v-if="holes.length">
-              <h3>Holes, centres from the red mark</h3>
+              <h3>Holes, centres from the red mark, mm and in</h3>
               <div class="scroll-x" tabindex="0" role="group" aria-label="Table of numbers">
                 <table class="paper-table">
                   <thead>
                     <tr>
                       <th></th>
-                      <th colspan="2">across, mm and in</th>
-                      <th colspan="2">up, mm and in</th>
-                      <th colspan="2">size, mm and in</th>
+                      <th colspan="2">across</th>
+                      <th colspan="2">up</th>
+                      <th colspan="2">size</th>
                     </tr>
                   </thead>
                   <tbody>

@@ -137,6 +137,7 @@ impl Kind for BoxSeatKind {
     fn form(&self, module: &Module, site: &Site) -> Vec<Field> {
         let b: BoxSeat = choices(module).unwrap_or_default();
         let f = Form::new(site, &b);
+        let [from, along] = f.along(module, site);
         vec![
             f.length("length", "Length", Some(b.length))
                 .why("along the vehicle"),
@@ -144,7 +145,8 @@ impl Kind for BoxSeatKind {
                 .why("from the wall inwards"),
             f.length("height", "Height", Some(b.height))
                 .why("with the lid"),
-            f.place("along", "From the threshold", module.place.along),
+            from,
+            along,
             f.across(
                 module,
                 &[
@@ -158,6 +160,7 @@ impl Kind for BoxSeatKind {
                 .why("far enough that the lid stands up"),
             f.material("material", "Board", &b.material),
             f.length("thickness", "Thickness", Some(b.thickness)),
+            f.on(module, site),
             f.place("gap", "Off the wall", module.place.gap),
             f.length("clearance", "Clearance", b.clearance)
                 .empty("from readings"),

@@ -272,6 +272,7 @@ impl Kind for DrawerKind {
     fn form(&self, module: &Module, site: &Site) -> Vec<Field> {
         let d: Drawer = choices(module).unwrap_or_default();
         let f = Form::new(site, &d);
+        let [from, along] = f.along(module, site);
         vec![
             f.choice(
                 "opens",
@@ -287,7 +288,8 @@ impl Kind for DrawerKind {
             f.length("depth", "Depth", Some(d.depth))
                 .why("along the way it opens, with the face"),
             f.length("height", "Height", Some(d.height)),
-            f.place("along", "From the threshold", module.place.along),
+            from,
+            along,
             f.across(
                 module,
                 &[
@@ -327,6 +329,7 @@ impl Kind for DrawerKind {
             f.length("thickness", "Carcass and face", Some(d.thickness)),
             f.length("sides", "Sides of the box", Some(d.sides)),
             f.length("bottom", "Its bottom", Some(d.bottom)),
+            f.on(module, site),
             f.place("gap", "Off the wall", module.place.gap),
             f.length("clearance", "Clearance", d.clearance)
                 .empty("from readings"),
