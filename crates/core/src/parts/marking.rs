@@ -14,12 +14,24 @@ use crate::project::Project;
 use crate::units::figure::{Why, Writer};
 use crate::units::value::Value;
 
-/// Turns boards into parts; equal ones become one part with a count.
+/// Turns boards into parts; equal ones become one part with a count. Pieces of furniture come in the order in which
+/// they are put in, the lowest first, and their boards as their kind puts them together.
 pub fn parts(project: &Project, built: &BTreeMap<String, Built>) -> Vec<Part> {
     let w = &project.writer();
     let mut out: Vec<Part> = Vec::new();
     let mut marks: BTreeSet<String> = BTreeSet::new();
-    for (module, b) in built {
+    let top = |b: &Built| {
+        let highest = b.boards.iter().map(|b| {
+            let corners = b.shape.outer.iter();
+            let ends =
+                corners.flat_map(|p| [0.0, b.thickness].map(|t| b.pose.at(p[0], p[1], t)[2]));
+            ends.fold(f64::NEG_INFINITY, f64::max)
+        });
+        highest.fold(f64::NEG_INFINITY, f64::max)
+    };
+    let mut order: Vec<(&String, &Built)> = built.iter().collect();
+    order.sort_by(|a, b| top(a.1).total_cmp(&top(b.1)));
+    for (module, b) in order {
         let mut own: Vec<(&'static str, Part)> = Vec::new();
         for board in &b.boards {
             let Some(part) = part(module, board, project, w) else {

@@ -186,17 +186,18 @@ pub fn work(site: &Site, deck: &Deck) -> Option<(Worked, Vec<Board>)> {
     let runs = runs(&lines, &parting.xs);
     let sag = sag(deck, e, &runs, &who);
 
-    let mut boards = panels(&edges, &parting, &lines);
+    let top = panels(&edges, &parting, &lines);
     let support = supports::build(site, deck, &pieces, &lines, (clearance, sd.sd));
-    let vents = boards.iter().flat_map(|b| b.vents.iter().map(|v| v.0));
+    let vents = top.iter().flat_map(|b| b.vents.iter().map(|v| v.0));
     let vents = vents.collect();
     let Support {
-        boards: carried,
+        mut boards,
         plan,
         missing,
         ways,
     } = support;
-    boards.extend(carried);
+    // What carries it is put in first.
+    boards.extend(top);
     let panels: Vec<Region> = shown(deck, &parting);
     let plan = DeckPlan {
         id: id.into(),
