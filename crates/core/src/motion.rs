@@ -1,6 +1,9 @@
 //! Bodies followed along their way: how far does a lid or drawer go before it meets something?
 
-use crate::furniture::built::{Body, Motion, Vec3};
+use std::collections::BTreeMap;
+
+use crate::boards::BoardView;
+use crate::furniture::built::{Body, Built, Motion, Vec3};
 use crate::project::Project;
 use crate::project::survey::Side;
 use crate::solids::Solid;
@@ -21,6 +24,41 @@ pub struct Stop {
     pub by: f64,
     /// What it met.
     pub what: String,
+}
+
+/// How far each body goes from shut, everything else shut, by `module/body`: what stops it, if anything does.
+pub fn stops(
+    (project, model): (&Project, &Model),
+    built: &BTreeMap<String, Built>,
+    boards: &[BoardView],
+) -> BTreeMap<String, Option<Stop>> {
+    let solids: Vec<Solid> = boards.iter().map(|b| Solid::at(b, b.shut)).collect();
+    let bodies = built.values().flat_map(|b| &b.bodies);
+    bodies
+        .map(|body| {
+            let (own, rest): (Vec<&Solid>, Vec<&Solid>) =
+                solids.iter().partition(|s| s.board.body == body.id);
+            let own: Vec<Solid> = own.into_iter().cloned().collect();
+            let range = (0.0, body.motion.whole());
+            let stop = follow((project, model), body, (&own, &rest), range);
+            (body.id.clone(), stop)
+        })
+        .collect()
+}
+
+/// So much of a motion is of use: a lid that opens less gives no access, degrees; of a drawer that comes out less
+/// than this share little can be taken (choices).
+pub const ACCESS: f64 = 45.0;
+/// See `ACCESS`.
+pub const OUT: f64 = 0.5;
+
+/// What lies behind a body can be reached with it opened as far as it goes.
+pub fn gives_access(body: &Body, stop: Option<&Stop>) -> bool {
+    let by = stop.map_or(body.motion.whole(), |s| s.by);
+    match body.motion {
+        Motion::Turn { .. } => by >= ACCESS,
+        Motion::Slide { travel, .. } => by >= OUT * travel,
+    }
 }
 
 /// Follows a body from one opening to another, both in degrees or mm from shut. `own` are its boards where it is

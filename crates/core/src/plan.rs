@@ -11,6 +11,7 @@ use crate::furniture::deck::DeckPlan;
 use crate::furniture::{self, KINDS, Kind, relation};
 use crate::heights::view::{Ladder, ladder, stack};
 use crate::mechanics::material::{BUILT_IN, Material};
+use crate::motion::stops;
 use crate::parts::{Part, marking};
 use crate::project::Project;
 use crate::projection::{self, Views};
@@ -145,6 +146,7 @@ fn work_out(
         decks: &decks,
         parts: &parts,
         sheets: &sheets,
+        stops: &stops((project, model), &built, &boards),
         evening: &evening,
         built: &built,
         w: project.writer(),

@@ -401,3 +401,30 @@ fn nothing_to_hang_on_is_the_threshold() {
     doc["modules"]["drawer"]["place"]["after"] = json!("");
     assert_eq!(read(doc).unwrap().modules["drawer"].place.after, None);
 }
+
+/// What fits into a box counts as put away only if its lid opens far enough to reach in: under a deck right above it
+/// does not.
+#[test]
+fn a_box_that_does_not_open_holds_nothing() {
+    let mut doc = bare();
+    let sets = [
+        ("across", "left_wall"),
+        ("height", "250"),
+        ("length", "500"),
+        ("depth", "400"),
+    ];
+    add(&mut doc, "box_seat", &sets).unwrap();
+    doc["gear"] = json!({"rug": {"name": "Rug", "w": 300, "d": 200, "h": 150}});
+    let p = plan(&doc);
+    assert_eq!(level(&p, "stowed.box_seat"), Some(Severity::Fine));
+    doc["modules"]["deck"] = json!({"kind": "deck", "choices": {"underside": 256}});
+    let p = plan(&doc);
+    assert!(finding(&p, "stowed.box_seat").is_none());
+    let f = finding(&p, "shut-in.box_seat").unwrap();
+    assert_eq!(f.level, Severity::Look);
+    assert!(
+        f.sentence.starts_with("Rug would lie in the box seat, but"),
+        "{}",
+        f.sentence
+    );
+}

@@ -49,6 +49,7 @@ impl Kind for Plank {
         Some(Claim {
             plan,
             z: (z, z + 18.0),
+            keeps: vec![],
         })
     }
     fn work(&self, m: &Module, site: &Site) -> Option<Built> {

@@ -3,29 +3,58 @@
 use std::collections::{BTreeMap, BTreeSet};
 
 use super::{Ctx, DeckCtx, Finding, Severity, cost_of_height, set};
+use crate::furniture::built::Body;
 use crate::furniture::deck::supports::RAIL;
 use crate::heights::view::item;
+use crate::motion::gives_access;
 use crate::project::deck::Manner;
 use crate::project::gear::Gear;
 use crate::project::survey::Side;
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
     let stowed = stowed(ctx);
-    let away: BTreeSet<&str> = stowed.iter().map(|s| s.0).collect();
+    let reached = stowed.iter().filter(|s| s.1.stuck.is_none());
+    let away: BTreeSet<&str> = reached.map(|s| s.0).collect();
     let mut out = told(ctx, &stowed);
     out.extend(under(ctx, &away));
     out
 }
 
-/// What goes into boxes and drawers: the largest things first, each into the tightest room that takes it. A room
-/// takes one of them (a choice: how things lie in a drawer is not worked out).
-fn stowed<'a>(ctx: &'a Ctx) -> Vec<(&'a str, &'a str)> {
+/// A room of a piece of furniture.
+#[derive(Clone)]
+struct Place<'a> {
+    module: &'a str,
+    size: [f64; 3],
+    /// What has to open before it, where that does not give access.
+    stuck: Option<&'a Body>,
+}
+
+/// What goes into boxes and drawers: the largest things first, each into the tightest room that takes it, one that
+/// can be reached if there is one. A room takes one of them (a choice: how things lie in a drawer is not worked out).
+fn stowed<'a>(ctx: &'a Ctx) -> Vec<(&'a str, Place<'a>)> {
     let rooms = ctx.built.iter();
-    let mut rooms: Vec<(&str, [f64; 3])> = rooms
-        .flat_map(|(m, b)| b.rooms.iter().map(move |r| (m.as_str(), r.size)))
+    let mut rooms: Vec<Place> = rooms
+        .flat_map(|(m, b)| {
+            b.rooms.iter().map(move |r| {
+                let id = format!("{m}/{}", r.opened_by);
+                let opens = b.bodies.iter().find(|o| o.id == id);
+                let stuck = opens.filter(|o| {
+                    let stop = ctx.stops.get(&o.id).and_then(Option::as_ref);
+                    !gives_access(o, stop)
+                });
+                Place {
+                    module: m,
+                    size: r.size,
+                    stuck,
+                }
+            })
+        })
         .collect();
     let volume = |s: &[f64; 3]| s[0] * s[1] * s[2];
-    rooms.sort_by(|a, b| volume(&a.1).total_cmp(&volume(&b.1)));
+    rooms.sort_by(|a, b| {
+        let stuck = a.stuck.is_some().cmp(&b.stuck.is_some());
+        stuck.then(volume(&a.size).total_cmp(&volume(&b.size)))
+    });
     let mut things: Vec<(&str, [f64; 3])> = ctx
         .project
         .gear
@@ -36,42 +65,55 @@ fn stowed<'a>(ctx: &'a Ctx) -> Vec<(&'a str, &'a str)> {
     things.sort_by(|a, b| volume(&b.1).total_cmp(&volume(&a.1)));
     let mut out = Vec::new();
     for (id, [w, d, h]) in things {
-        let takes = |(_, s): &(&str, [f64; 3])| {
+        let takes = |p: &Place| {
+            let s = p.size;
             let lies = w <= s[0] && d <= s[1] || d <= s[0] && w <= s[1];
             lies && h <= s[2]
         };
         if let Some(at) = rooms.iter().position(takes) {
-            out.push((id, rooms.remove(at).0));
+            out.push((id, rooms.remove(at)));
         }
     }
     out
 }
 
-/// One finding for each piece of furniture that holds something.
-fn told(ctx: &Ctx, stowed: &[(&str, &str)]) -> Vec<Finding> {
-    let mut by: BTreeMap<&str, Vec<&str>> = BTreeMap::new();
-    for (thing, module) in stowed {
+/// One finding for each piece of furniture that holds something, or would if it opened.
+fn told(ctx: &Ctx, stowed: &[(&str, Place)]) -> Vec<Finding> {
+    let mut by: BTreeMap<(&str, bool), (Vec<&str>, &Place)> = BTreeMap::new();
+    for (thing, place) in stowed {
         let name = ctx.project.gear.get(*thing).map_or(*thing, |g| &g.name);
-        by.entry(module).or_default().push(name);
+        let entry = by.entry((place.module, place.stuck.is_some()));
+        entry.or_insert_with(|| (vec![], place)).0.push(name);
     }
     by.into_iter()
-        .map(|(module, things)| {
+        .map(|((module, _), (things, place))| {
             let name = ctx
                 .project
                 .modules
                 .get(module)
                 .map_or(String::new(), |m| m.called());
-            Finding::new(
-                format!("stowed.{module}"),
-                Severity::Fine,
-                "stow",
-                format!("In the {name}: {}.", things.join(", ")),
-            )
-            .rule(
-                "a thing lies flat in the room that a box or drawer has; one in each",
-                "a choice",
-            )
-            .show("layout", module)
+            let things = things.join(", ");
+            let (id, level, sentence) = match place.stuck {
+                None => (
+                    format!("stowed.{module}"),
+                    Severity::Fine,
+                    format!("In the {name}: {things}."),
+                ),
+                Some(body) => (
+                    format!("shut-in.{module}"),
+                    Severity::Look,
+                    format!(
+                        "{things} would lie in the {name}, but the {} does not open far enough to reach in.",
+                        body.name
+                    ),
+                ),
+            };
+            Finding::new(id, level, "stow", sentence)
+                .rule(
+                    "a thing lies flat in the room that a box or drawer has, one in each, and what is before the room opens: a lid to 45°, a drawer by half",
+                    "a choice",
+                )
+                .show("layout", module)
         })
         .collect()
 }

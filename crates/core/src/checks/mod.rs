@@ -35,6 +35,7 @@ use crate::furniture::built::Built;
 use crate::furniture::deck::Worked;
 use crate::heights::ladder::Stack;
 use crate::input::escape;
+use crate::motion::Stop;
 use crate::parts::Part;
 use crate::project::Project;
 use crate::project::deck::Deck;
@@ -145,6 +146,8 @@ pub struct Ctx<'a> {
     pub sheets: &'a [SheetGroup],
     /// All boards where they lie.
     pub boards: &'a [BoardView],
+    /// What stops each body on its way, by `module/body`.
+    pub stops: &'a BTreeMap<String, Option<Stop>>,
     /// The states and the moves between them.
     pub evening: &'a Evening,
     /// All modules worked out.

@@ -2,44 +2,34 @@
 
 use super::{Ctx, Finding, Severity};
 use crate::furniture::built::{Body, Motion, Vec3};
-use crate::motion::{Stop, follow};
+use crate::motion::{ACCESS, OUT, Stop};
 use crate::project::survey::REAR;
 use crate::solids::Solid;
 
-/// A lid that opens less than this gives no access, degrees; one that opens less than the other does not stay
-/// open against anything (choices).
-const SHUT: f64 = 45.0;
+/// A lid that opens less than this does not stay open against anything, degrees (a choice).
 const LEANS: f64 = 85.0;
-/// A drawer that comes out less than this share of its travel is of little use (a choice).
-const STUCK: f64 = 0.5;
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
-    let solids: Vec<Solid> = ctx.boards.iter().map(|b| Solid::at(b, b.shut)).collect();
     let bodies = ctx
         .built
         .iter()
         .flat_map(|(m, b)| b.bodies.iter().map(move |b| (m, b)));
     bodies
-        .filter_map(|(module, body)| judge(ctx, &solids, module, body))
+        .map(|(module, body)| judge(ctx, module, body))
         .collect()
 }
 
-fn judge(ctx: &Ctx, solids: &[Solid], module: &str, body: &Body) -> Option<Finding> {
-    let (own, rest): (Vec<&Solid>, Vec<&Solid>) =
-        solids.iter().partition(|s| s.board.body == body.id);
-    if own.is_empty() {
-        return None;
-    }
-    let own: Vec<Solid> = own.into_iter().cloned().collect();
+fn judge(ctx: &Ctx, module: &str, body: &Body) -> Finding {
     let most = body.motion.whole();
-    let stop = follow((ctx.project, ctx.model), body, (&own, &rest), (0.0, most));
-    Some(match body.motion {
+    let stop = ctx.stops.get(&body.id).cloned().flatten();
+    match body.motion {
         Motion::Turn { .. } => lid(module, body, stop, most),
         Motion::Slide { along, .. } => {
-            let points: Vec<Vec3> = own.iter().flat_map(Solid::points).collect();
+            let own = ctx.boards.iter().filter(|b| b.body == body.id);
+            let points: Vec<Vec3> = own.flat_map(|b| Solid::at(b, b.shut).points()).collect();
             drawer(ctx, module, body, stop, most, (&points, along))
         }
-    })
+    }
 }
 
 fn finding(module: &str, body: &Body, level: Severity, sentence: String) -> Finding {
@@ -62,7 +52,7 @@ fn finding(module: &str, body: &Body, level: Severity, sentence: String) -> Find
 fn lid(module: &str, body: &Body, stop: Option<Stop>, most: f64) -> Finding {
     let deg = stop.as_ref().map_or(most, |s| s.by);
     let level = match deg {
-        d if d < SHUT => Severity::Stop,
+        d if d < ACCESS => Severity::Stop,
         d if d < LEANS => Severity::Look,
         _ => Severity::Fine,
     };
@@ -102,7 +92,7 @@ fn drawer(
     }
     let out = stop.as_ref().map_or(most, |s| s.by);
     let level = match out / most {
-        s if s < STUCK => Severity::Stop,
+        s if s < OUT => Severity::Stop,
         s if s < 0.99 => Severity::Look,
         _ => Severity::Fine,
     };

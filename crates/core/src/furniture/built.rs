@@ -304,6 +304,8 @@ pub struct Room {
     pub way: (f64, f64),
     /// The body in which it is, if that moves.
     pub body: String,
+    /// The body that has to open before anything goes in or out.
+    pub opened_by: String,
 }
 
 /// A module worked out.
@@ -338,6 +340,9 @@ pub struct Claim {
     pub plan: Region,
     /// From and to, mm over the load floor.
     pub z: (f64, f64),
+    /// In plan, at the same heights: what must stay free so that it can be used, such as the way of a drawer. Nothing
+    /// is built there that can be built elsewhere.
+    pub keeps: Vec<Region>,
 }
 
 impl Claim {

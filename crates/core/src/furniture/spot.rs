@@ -52,6 +52,7 @@ impl Spot {
                 self.y.1 + left,
             ),
             z: self.z,
+            keeps: vec![],
         }
     }
 }

@@ -13,6 +13,11 @@ use crate::mechanics::material::PartGrain;
 use crate::project::survey::Side;
 use crate::units::value::Value;
 
+/// Uprights leave the wall's course by at most this, mm, down to heights so close, at so many places at the most.
+const NEAR: f64 = 0.3;
+const FINE: f64 = 1.0;
+const MOST_PLACES: usize = 240;
+
 pub(super) struct Work<'a> {
     pub(super) cross: &'a Cross<'a>,
     pub(super) spot: Spot,
@@ -90,17 +95,28 @@ impl Work<'_> {
         let t = self.b.thickness;
         let s = self.out();
         let (_, back) = self.depth();
-        let mut wall: Vec<Point> = Vec::new();
-        for h in self.cross.heights(z.0 + 0.5, z.1) {
-            let reach = if self.spot.side.is_some() {
+        let follows = self.spot.side.is_some();
+        let out = |h: f64| {
+            let reach = if follows {
                 self.reach((x, x + t), h)?
             } else {
                 back
             };
-            if reach <= near {
-                return None;
+            (reach > near).then_some([s * reach, h])
+        };
+        let heights = self.cross.heights(z.0 + 0.5, z.1);
+        let mut wall: Vec<Point> = heights.into_iter().map(out).collect::<Option<_>>()?;
+        // Between two heights a sloping well begins or ends: looked at closer wherever the wall is not straight.
+        let mut i = 0;
+        while i + 1 < wall.len() {
+            let (a, b) = (wall[i], wall[i + 1]);
+            let middle = out((a[1] + b[1]) / 2.0)?;
+            let bent = (middle[0] - (a[0] + b[0]) / 2.0).abs() > NEAR;
+            if bent && b[1] - a[1] > FINE && wall.len() < MOST_PLACES {
+                wall.insert(i + 1, middle);
+            } else {
+                i += 1;
             }
-            wall.push([s * reach, h]);
         }
         wall.first_mut()?[1] = z.0;
         let mut outer = vec![[s * near, z.1], [s * near, z.0]];
@@ -113,7 +129,11 @@ impl Work<'_> {
             holes: vec![],
         };
         region.check("").ok()?;
-        Some(region)
+        let simple = region.simplified(NEAR);
+        simple
+            .and(&region)
+            .into_iter()
+            .max_by(|a, b| a.area().total_cmp(&b.area()))
     }
 
     /// How far out it is free over a stretch, but not further than boards follow a wall.
@@ -295,6 +315,7 @@ impl Work<'_> {
             size: inside,
             way: (inside[0], inside[1]),
             body: FIXED.into(),
+            opened_by: "lid".into(),
         };
         Some(Built {
             boards,

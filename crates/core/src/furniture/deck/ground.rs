@@ -145,14 +145,17 @@ impl Footing<'_> {
         out
     }
 
-    /// What lies at the height `z` at a place.
-    pub fn named(&self, (x, y): (f64, f64), z: f64) -> Stand {
+    /// What lies at the height `z` at a place, if anything to stand on does.
+    pub fn named(&self, (x, y): (f64, f64), z: f64) -> Option<Stand> {
+        /// The floor between two looks at it is taken as straight, mm.
+        const STRAIGHT: f64 = 0.4;
         let thing = self
             .carrying()
             .find(|o| x >= o.x.0 && x <= o.x.1 && (o.z.1 - z).abs() < 1.0);
         match thing {
-            Some(o) => self.on_thing(o, z),
-            None => self.on_floor((x, y), z),
+            Some(o) => Some(self.on_thing(o, z)),
+            None if (self.floor(x, y) - z).abs() <= STRAIGHT => Some(self.on_floor((x, y), z)),
+            None => None,
         }
     }
 

@@ -171,6 +171,7 @@ impl Kind for DeckKind {
         (to > from).then(|| Claim {
             plan: Region::rectangle(from, y0, to, y1),
             z: (z, z + d.thickness),
+            keeps: vec![],
         })
     }
 

@@ -162,19 +162,29 @@ impl Job<'_> {
         under - &on.height
     }
 
-    /// What other furniture claims at a line below the deck.
-    fn claimed(&self, x: f64) -> impl Iterator<Item = &Claim> {
+    /// What other furniture claims at a line below the deck, and what it has to keep free to be used.
+    fn claimed(&self, x: f64) -> Vec<Claim> {
         let half = self.thickness() / 2.0 + BESIDE;
         let claims = self.site.others().map(|(_, c)| c);
-        claims.filter(move |c| {
+        let each = claims.flat_map(|c| {
+            let plans = std::iter::once(&c.plan).chain(&c.keeps);
+            plans.map(move |plan| Claim {
+                plan: plan.clone(),
+                z: c.z,
+                keeps: vec![],
+            })
+        });
+        let here = each.filter(|c| {
             let (x0, _, x1, _) = c.plan.bounds();
             x + half > x0 && x - half < x1 && c.z.0 < self.underside()
-        })
+        });
+        here.collect()
     }
 
     /// The stretches across the bay that are claimed at a line between two heights.
     fn taken(&self, x: f64, z: (f64, f64)) -> Vec<(f64, f64)> {
-        let here = self.claimed(x).filter(|c| c.z.0 < z.1 && c.z.1 > z.0);
+        let all = self.claimed(x);
+        let here = all.iter().filter(|c| c.z.0 < z.1 && c.z.1 > z.0);
         here.map(|c| {
             let (_, y0, _, y1) = c.plan.bounds();
             (y0 - BESIDE, y1 + BESIDE)

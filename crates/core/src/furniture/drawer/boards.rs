@@ -235,6 +235,7 @@ impl Work<'_> {
                 size: [iw.mm, id.mm, ih.mm - self.lip()],
                 way: (iw.mm, id.mm),
                 body: "drawer".into(),
+                opened_by: "drawer".into(),
             }],
             deck: None,
         }

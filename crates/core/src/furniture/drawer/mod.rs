@@ -13,6 +13,7 @@ use crate::furniture::free::Free;
 use crate::furniture::kit::drawer_box::{BottomJoint, Face, FaceKind, Making, Run};
 use crate::furniture::spot::{self};
 use crate::furniture::{Field, Kind, Site, Wanted};
+use crate::geometry::region::Region;
 use crate::input::within;
 use crate::problem::Problem;
 use crate::project::Project;
@@ -339,7 +340,16 @@ impl Kind for DrawerKind {
     fn claim(&self, module: &Module, site: &Site) -> Option<Claim> {
         let d: Drawer = choices(module).ok()?;
         let cross = cross(site, &d, module);
-        Some(spot::at(site, &cross, &module.place, d.size(), 0.0)?.claim())
+        /// Beyond any vehicle, mm.
+        const FAR: f64 = 1e5;
+        let mut claim = spot::at(site, &cross, &module.place, d.size(), 0.0)?.claim();
+        let (x0, y0, x1, y1) = claim.plan.bounds();
+        claim.keeps.push(match d.opens {
+            Opens::Rear => Region::rectangle(-FAR, y0, x0, y1),
+            Opens::Left => Region::rectangle(x0, y1, x1, FAR),
+            Opens::Right => Region::rectangle(x0, -FAR, x1, y0),
+        });
+        Some(claim)
     }
 
     fn work(&self, module: &Module, site: &Site) -> Option<Built> {

@@ -59,7 +59,9 @@ impl Job<'_> {
                 blank.pose = Pose::across(*x - self.thickness() / 2.0);
                 let foot = blank.shape.outer.iter().find(|p| p[1] < z0 + 1e-6);
                 let on = self.ground().named((*x, foot.map_or(y0, |p| p[0])), z0);
-                blank.measures = vec![Measure::whole(Axis::V, "height", self.height(&on))];
+                // Beside other furniture a piece may hang clear of the floor.
+                let height = on.map(|on| Measure::whole(Axis::V, "height", self.height(&on)));
+                blank.measures = height.into_iter().collect();
                 blank.way = Way::frame(y0, blank.shape.size(), i, lines.len());
                 blank.then.insert(
                     0,
@@ -124,6 +126,7 @@ impl Job<'_> {
         .simplified(NEAR);
         let claimed: Vec<Region> = self
             .claimed(x)
+            .iter()
             .map(|c| {
                 let (_, y0, _, y1) = c.plan.bounds();
                 // A bridge over it lower than a border is no bridge.
