@@ -8,6 +8,9 @@ use crate::geometry::region::Region;
 use crate::geometry::sawn::sawable;
 use crate::project::survey::Side;
 
+/// A piece beside other furniture that ends higher over what is below it stands on nothing, mm.
+const HANGS: f64 = 5.0;
+
 impl Job<'_> {
     /// How far in the floor is free at `x`, from the centre line, on one side.
     fn free(&self, side: Side, x: f64, z: f64) -> Option<f64> {
@@ -144,10 +147,20 @@ impl Job<'_> {
         if claimed.is_empty() {
             pieces.truncate(1);
         }
-        // Beside what stands there only what reaches the deck carries it.
+        // Beside what stands there only what reaches the deck and comes down to the floor carries it.
+        let stands = |r: &Region| {
+            let low = r.bounds().1;
+            let feet = r.outer.iter().filter(|p| p[1] < low + 0.5);
+            let mut heights = feet.map(|p| {
+                let near = self.ground().profile(x, (p[0] - HANGS, p[0] + HANGS));
+                near.iter().map(|q| q[1]).fold(f64::NEG_INFINITY, f64::max)
+            });
+            heights.any(|ground| low <= ground + HANGS)
+        };
+        let alone = claimed.is_empty();
         pieces.retain(|r| {
             let (w, h) = r.size();
-            r.bounds().3 > top - 1.0 && w >= LEAST && h >= LEAST
+            r.bounds().3 > top - 1.0 && w >= LEAST && h >= LEAST && (alone || stands(r))
         });
         pieces
     }
