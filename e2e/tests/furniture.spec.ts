@@ -81,9 +81,13 @@ test("the first tick accepts the sheets; they stay when the plan changes", async
   await page.goto(`${demo.address}/p/kingfisher/layout`);
   await page.getByRole("button", { name: /^box under the berth/ }).click();
   const length = page.getByLabel("Length", { exact: true });
+  // Loading another page would break an edit off that is still on its way.
+  const stored = page.waitForResponse(
+    (r) => r.request().method() === "PATCH" && r.ok(),
+  );
   await length.fill("650");
   await length.press("Enter");
-  await expect(length).toHaveValue("650");
+  await stored;
   await page.goto(`${demo.address}/p/kingfisher/cut`);
   await expect(bar).toContainText("the plan has changed since");
   await expect(
