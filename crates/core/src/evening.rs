@@ -14,6 +14,7 @@ use crate::project::states::{State, in_order};
 use crate::projection::{Shape, shapes};
 use crate::solids::Solid;
 use crate::survey::model::Model;
+use crate::weight::of_body;
 
 /// Seconds that a person takes to pull a drawer, and to lift a lid and set its stay (choices).
 const PULL: u32 = 5;
@@ -142,7 +143,7 @@ pub fn evening(
             module,
             body,
             boards: boards.iter().filter(|b| b.body == body.id).collect(),
-            mass: built.mass(project, &body.id),
+            mass: of_body(project, built, &body.id),
         })
         .collect();
     let fixed = boards

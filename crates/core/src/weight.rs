@@ -4,27 +4,34 @@ use std::collections::BTreeMap;
 
 use geo::Centroid;
 
-use crate::furniture::built::{Built, Vec3};
+use crate::furniture::built::{Board, Built, Vec3};
 use crate::parts::marking::cut_shape;
 use crate::project::Project;
+
+/// Mass of a board, kg, and where its middle lies, shut.
+fn of(project: &Project, board: &Board) -> Option<(f64, Vec3)> {
+    let density = project.material(&board.material).map_or(0.0, |m| m.density);
+    let shape = cut_shape(board)?;
+    let middle = shape.polygon().centroid()?;
+    let mass = shape.area() * board.thickness * density * 1e-9;
+    let (x0, y0, ..) = board.shape.bounds();
+    let at = (middle.x() + x0, middle.y() + y0, board.thickness / 2.0);
+    Some((mass, board.pose.at(at.0, at.1, at.2)))
+}
+
+/// Mass of the boards of a body, `module/body`, kg.
+pub fn of_body(project: &Project, built: &Built, body: &str) -> f64 {
+    let own = |b: &&Board| body.ends_with(&format!("/{}", b.body));
+    let boards = built.boards.iter().filter(own);
+    boards.filter_map(|b| of(project, b)).map(|m| m.0).sum()
+}
 
 /// Mass of all boards, kg, and where its middle lies with everything shut; nothing while there are no boards.
 pub fn centre(project: &Project, built: &BTreeMap<String, Built>) -> Option<(f64, Vec3)> {
     let mut mass = 0.0;
     let mut moment = [0.0; 3];
-    for board in built.values().flat_map(|b| &b.boards) {
-        let density = project.material(&board.material).map_or(0.0, |m| m.density);
-        let Some(shape) = cut_shape(board) else {
-            continue;
-        };
-        let Some(middle) = shape.polygon().centroid() else {
-            continue;
-        };
-        let own = shape.area() * board.thickness * density * 1e-9;
-        let (x0, y0, ..) = board.shape.bounds();
-        let at = board
-            .pose
-            .at(middle.x() + x0, middle.y() + y0, board.thickness / 2.0);
+    let boards = built.values().flat_map(|b| &b.boards);
+    for (own, at) in boards.filter_map(|b| of(project, b)) {
         mass += own;
         for (m, c) in moment.iter_mut().zip(at) {
             *m += own * c;

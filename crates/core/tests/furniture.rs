@@ -428,3 +428,21 @@ fn a_box_that_does_not_open_holds_nothing() {
         f.sentence
     );
 }
+
+/// A drawer at the wall, 700 from the middle, does not pass an opening 1200 wide: what is in it is not reached.
+#[test]
+fn a_drawer_behind_the_door_frame_holds_nothing() {
+    let mut doc = bare();
+    doc["gear"] = json!({"rug": {"name": "Rug", "w": 200, "d": 200, "h": 100}});
+    for (across, reached) in [("left_wall", false), ("centred", true)] {
+        doc["modules"] = json!({});
+        add(&mut doc, "drawer", &[("across", across), ("along", "50")]).unwrap();
+        let p = plan(&doc);
+        assert_eq!(finding(&p, "stowed.drawer").is_some(), reached, "{across}");
+        assert_eq!(
+            finding(&p, "shut-in.drawer").is_some(),
+            !reached,
+            "{across}"
+        );
+    }
+}

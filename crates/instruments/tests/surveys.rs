@@ -1,6 +1,9 @@
 //! Surveys of vehicles whose shape is known, through the same protocol as in the program.
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
+mod common;
+
+use common::{ALL, vehicle};
 use jigfit_core::plan::solve;
 use jigfit_core::project::Project;
 use jigfit_core::project::survey::{Instrument, Quantity, Side, Thoroughness};
@@ -16,25 +19,9 @@ use jigfit_instruments::vehicle::Vehicle;
 use rstest::rstest;
 use serde_json::{Value, json};
 
-const ALL: [&str; 9] = [
-    "arrow",
-    "badger",
-    "crate",
-    "heron",
-    "kingfisher",
-    "lapwing",
-    "moth",
-    "otter",
-    "snail",
-];
-
 fn file(name: &str) -> Value {
     let path = format!("{}/vehicles/{name}.json", env!("CARGO_MANIFEST_DIR"));
     serde_json::from_str(&std::fs::read_to_string(path).unwrap()).unwrap()
-}
-
-fn vehicle(name: &str) -> Vehicle {
-    Vehicle::read(file(name)).unwrap()
 }
 
 fn take(v: &Vehicle, seed: u64, blunders: usize, protocol: Thoroughness) -> Taken {

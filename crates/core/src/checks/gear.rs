@@ -2,6 +2,7 @@
 
 use std::collections::{BTreeMap, BTreeSet};
 
+use super::moves::passes_rear;
 use super::{Ctx, DeckCtx, Finding, Severity, cost_of_height, set};
 use crate::furniture::built::Body;
 use crate::furniture::deck::supports::RAIL;
@@ -40,7 +41,7 @@ fn stowed<'a>(ctx: &'a Ctx) -> Vec<(&'a str, Place<'a>)> {
                 let opens = b.bodies.iter().find(|o| o.id == id);
                 let stuck = opens.filter(|o| {
                     let stop = ctx.stops.get(&o.id).and_then(Option::as_ref);
-                    !gives_access(o, stop)
+                    !gives_access(o, stop) || !passes_rear(ctx, o)
                 });
                 Place {
                     module: m,

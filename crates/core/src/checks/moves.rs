@@ -24,11 +24,7 @@ fn judge(ctx: &Ctx, module: &str, body: &Body) -> Finding {
     let stop = ctx.stops.get(&body.id).cloned().flatten();
     match body.motion {
         Motion::Turn { .. } => lid(module, body, stop, most),
-        Motion::Slide { along, .. } => {
-            let own = ctx.boards.iter().filter(|b| b.body == body.id);
-            let points: Vec<Vec3> = own.flat_map(|b| Solid::at(b, b.shut).points()).collect();
-            drawer(ctx, module, body, stop, most, (&points, along))
-        }
+        Motion::Slide { .. } => drawer(ctx, module, body, stop, most),
     }
 }
 
@@ -67,28 +63,27 @@ fn lid(module: &str, body: &Body, stop: Option<Stop>, most: f64) -> Finding {
     finding(module, body, level, sentence)
 }
 
-fn drawer(
-    ctx: &Ctx,
-    module: &str,
-    body: &Body,
-    stop: Option<Stop>,
-    most: f64,
-    (points, along): (&[Vec3], Vec3),
-) -> Finding {
-    // Out through the rear opening it has to pass its frame.
+/// What comes out through the rear opening has to pass its frame, once that is measured.
+pub(super) fn passes_rear(ctx: &Ctx, body: &Body) -> bool {
+    let Motion::Slide { along, travel } = body.motion else {
+        return true;
+    };
     let ways = ctx.model.ways_through(REAR, 0.0);
-    let reach = points.iter().map(|p| p[0] + along[0] * most);
+    let own = ctx.boards.iter().filter(|b| b.body == body.id);
+    let points: Vec<Vec3> = own.flat_map(|b| Solid::at(b, b.shut).points()).collect();
+    let reach = points.iter().map(|p| p[0] + along[0] * travel);
     let leaves = along[0] < -0.5 && reach.fold(f64::INFINITY, f64::min) < 0.0;
-    if leaves && !ways.is_empty() {
-        let passes =
-            |(w, h): &(f64, f64)| points.iter().all(|p| p[1].abs() <= w / 2.0 && p[2] <= *h);
-        if !ways.iter().any(passes) {
-            let words = format!(
-                "The {} does not pass the frame of the rear opening.",
-                body.name
-            );
-            return finding(module, body, Severity::Stop, words);
-        }
+    let passes = |(w, h): &(f64, f64)| points.iter().all(|p| p[1].abs() <= w / 2.0 && p[2] <= *h);
+    !leaves || ways.is_empty() || ways.iter().any(passes)
+}
+
+fn drawer(ctx: &Ctx, module: &str, body: &Body, stop: Option<Stop>, most: f64) -> Finding {
+    if !passes_rear(ctx, body) {
+        let words = format!(
+            "The {} does not pass the frame of the rear opening.",
+            body.name
+        );
+        return finding(module, body, Severity::Stop, words);
     }
     let out = stop.as_ref().map_or(most, |s| s.by);
     let level = match out / most {

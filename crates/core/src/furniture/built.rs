@@ -8,7 +8,6 @@ use super::deck::Worked;
 use super::way::Way;
 use crate::geometry::region::Region;
 use crate::mechanics::material::PartGrain;
-use crate::project::Project;
 use crate::units::value::Value;
 
 /// A point or direction in the vehicle: x forward of the rear threshold, y left, z up, mm.
@@ -319,18 +318,6 @@ pub struct Built {
     pub rooms: Vec<Room>,
     /// A deck's own facts, for the judgements on sleeping platforms.
     pub deck: Option<Box<Worked>>,
-}
-
-impl Built {
-    /// Mass of the boards of a body, `module/body`, kg.
-    pub fn mass(&self, project: &Project, body: &str) -> f64 {
-        let own = |b: &&Board| body.ends_with(&format!("/{}", b.body));
-        let weigh = |b: &Board| {
-            let density = project.material(&b.material).map_or(0.0, |m| m.density);
-            b.shape.area() * b.thickness * density * 1e-9
-        };
-        self.boards.iter().filter(own).map(weigh).sum()
-    }
 }
 
 /// The space a module wants, before it is worked out.

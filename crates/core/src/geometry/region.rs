@@ -170,7 +170,7 @@ impl Region {
 }
 
 /// `from` less all of `others`.
-pub fn subtract(from: &MultiPolygon<f64>, others: &[Region]) -> MultiPolygon<f64> {
+fn subtract(from: &MultiPolygon<f64>, others: &[Region]) -> MultiPolygon<f64> {
     if others.is_empty() {
         return from.clone();
     }
@@ -179,7 +179,7 @@ pub fn subtract(from: &MultiPolygon<f64>, others: &[Region]) -> MultiPolygon<f64
 }
 
 /// The cleaned regions of a multipolygon, largest first, ties from the lower left.
-pub fn regions(multi: &MultiPolygon<f64>) -> Vec<Region> {
+fn regions(multi: &MultiPolygon<f64>) -> Vec<Region> {
     let mut all: Vec<_> = multi.iter().filter_map(Region::from_polygon).collect();
     all.sort_by(|a, b| {
         let (ba, bb) = (a.bounds(), b.bounds());

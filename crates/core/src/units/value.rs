@@ -143,11 +143,6 @@ impl Value {
         }
     }
 
-    /// What it is called.
-    pub fn label(&self) -> &str {
-        &self.made.label
-    }
-
     /// `share` of the way from this to `other`.
     pub fn towards(&self, other: &Value, share: f64) -> Value {
         /// Nearer to an end than this is at it.
@@ -172,27 +167,6 @@ impl Value {
         match &self.made.how {
             How::Sum(items) if self.made.label.is_empty() => items.clone(),
             _ => vec![(1.0, self.clone())],
-        }
-    }
-
-    /// What it rests on, each source once with its share: the number changes by `share` when the source does by 1.
-    pub fn leaves(&self) -> Vec<(Source, f64)> {
-        let mut out = Vec::new();
-        self.gather(1.0, &mut out);
-        out
-    }
-
-    fn gather(&self, factor: f64, out: &mut Vec<(Source, f64)>) {
-        match &self.made.how {
-            How::Leaf(source) => match out.iter_mut().find(|(s, _)| s == source) {
-                Some((_, share)) => *share += factor,
-                None => out.push((source.clone(), factor)),
-            },
-            How::Sum(items) => {
-                for (k, v) in items {
-                    v.gather(factor * k, out);
-                }
-            }
         }
     }
 
