@@ -272,6 +272,16 @@ fn a_step_says_what_it_meets() {
     );
 }
 
+/// A tray that is out by day over its flap, which is up by night: what shuts has no offer to leave it shut; what opens has.
+#[test]
+fn only_what_opens_can_be_left_shut() {
+    let p = hatch(&[("day", "tray", 1.0)]);
+    let opens = finding(&p, "evening.day.h/tray").unwrap();
+    assert_eq!(opens.offers.len(), 1);
+    let shuts = finding(&p, "evening.night.h/tray").unwrap();
+    assert!(shuts.offers.is_empty());
+}
+
 /// Open on the road is a stop; the offer shuts it.
 #[test]
 fn everything_is_shut_on_the_road() {

@@ -57,12 +57,15 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
                 "followed along its way in small steps, everything else as it lies then",
                 "geometry",
             )
-            .show("layout", &step.module)
-            .offer(
-                format!("Leave it shut for {}", name(&m.to)),
-                "it is not open then".into(),
-                shut(&m.to, &step.body),
-            );
+            .show("layout", &step.module);
+            let to = ctx.project.states.get(&m.to);
+            if to.is_some_and(|s| s.open(&step.body) > 0.0) {
+                finding = finding.offer(
+                    format!("Leave it shut for {}", name(&m.to)),
+                    "it is not open then".into(),
+                    shut(&m.to, &step.body),
+                );
+            }
             finding.state = Some(m.to.clone());
             finding.subject.clone_from(&step.body);
             out.push(finding);
