@@ -7,7 +7,7 @@ use crate::furniture::built::{Body, Built, Motion, Vec3};
 use crate::project::Project;
 use crate::project::survey::Side;
 use crate::solids::Solid;
-use crate::survey::model::{Model, Obstacle};
+use crate::survey::model::Model;
 
 /// Steps in which a motion is held against the vehicle: degrees, mm.
 const TURN: f64 = 1.0;
@@ -217,11 +217,7 @@ impl<'a> Vehicle<'a> {
         if x > self.front && model.reach(y, z).is_some_and(|f| x > f) {
             return Some("the front".into());
         }
-        let inside = |o: &&Obstacle| {
-            let across = side.sign() * y;
-            o.side == side && x > o.x.0 && x < o.x.1 && z > o.z.0 && z < o.z.1 && across > o.face
-        };
-        let thing = model.things().find(inside);
+        let thing = model.things().find(|o| o.holds([x, y, z]));
         thing.map(|o| format!("the {}", o.name))
     }
 }

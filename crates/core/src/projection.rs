@@ -9,7 +9,9 @@ use crate::boards::BoardView;
 use crate::furniture::built::{Pose, Vec3};
 use crate::geometry::coord;
 use crate::geometry::region::Region;
+use crate::project::survey::Side;
 use crate::survey::model::Model;
+use crate::survey::section::Plane;
 
 /// Boards turned from square to a view by less than this are drawn with their own outline.
 const SQUARE: f64 = 1e-6;
@@ -75,7 +77,7 @@ pub fn views(model: &Model, boards: &[BoardView]) -> Views {
     let section = middle.and_then(|x| {
         let roof = model.lowest_roof().map(|r| r.mm);
         let top = roof.or_else(|| model.highest())?;
-        Some(model.section(x, top)?.map(|p| [-p[0], p[1]]))
+        section(model, x, top)
     });
     Views {
         above,
@@ -83,6 +85,26 @@ pub fn views(model: &Model, boards: &[BoardView]) -> Views {
         behind,
         section,
     }
+}
+
+/// The bay across at `x` up to `top`, seen from behind.
+fn section(model: &Model, x: f64, top: f64) -> Option<Region> {
+    let widest = |side| {
+        let heights = model.levels(side).iter().copied().chain([0.0, top]);
+        let all = heights.filter_map(|z| model.offset(side, x, z));
+        all.reduce(f64::max)
+    };
+    /// Looked at so far beyond, mm.
+    const BEYOND: f64 = 50.0;
+    let half = widest(Side::Left)?.max(widest(Side::Right)?) + BEYOND;
+    let window = (-half, model.floor(x) - BEYOND, half, top);
+    let plane = Plane {
+        // For a drawing: a wall bent to a radius of a metre is met within 0.2 mm.
+        step: 40.0,
+        ..Plane::new(Pose::across(x), window)
+    };
+    let whole = model.section(&plane, None)?.into_iter().next()?;
+    Some(whole.region().map(|p| [-p[0], p[1]]))
 }
 
 /// Boards at poses, from above, from the side and from behind, each ordered by what lies over what.

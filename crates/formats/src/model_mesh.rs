@@ -25,7 +25,7 @@ pub fn write(project: &Project) -> Vec<u8> {
         });
     }
     for o in model.things() {
-        let plan = o.plan(&model).bounds();
+        let plan = o.plan().bounds();
         let far = o.far.unwrap_or_else(|| {
             let wall = model.wall(o.side, (o.x.0 + o.x.1) / 2.0, o.z.0);
             wall.map_or(o.face + 50.0, |w| w.0.max(o.face))

@@ -3,7 +3,8 @@
 //! crease is a place where the straight edge rocks; a gentle curve is none.
 
 use jigfit_core::geometry::Point;
-use jigfit_core::project::survey::{Form, Level, Side, Station, Thing, ThingKind};
+use jigfit_core::project::survey::{Ends, Form, Level, Side, Station, Thing, ThingKind};
+use jigfit_core::survey::obstacle::{Edge, outline};
 
 use crate::vehicle::{Body, Section, Vehicle};
 
@@ -60,6 +61,7 @@ fn thing(v: &Vehicle, b: &Body) -> Thing {
         side,
         name: b.name.clone(),
         form,
+        ends: ends(b, side),
         heights: if form == Form::Sloped {
             let inner = b.sections.len().saturating_sub(1).max(1);
             b.sections[1..inner].iter().map(|s| s.z).collect()
@@ -70,6 +72,76 @@ fn thing(v: &Vehicle, b: &Body) -> Thing {
         sweep: 0.0,
         cover: Default::default(),
     }
+}
+
+/// The plan of a thing as a person measures it.
+#[derive(Debug, Clone, Copy)]
+pub struct Corners {
+    /// Its ends along the bay.
+    pub along: (f64, f64),
+    /// Where its inner face begins and ends.
+    pub inner: (f64, f64),
+    /// The inner face, where the ends begin to run in, the outermost: from the centre line.
+    pub out: [f64; 3],
+    /// The second of them.
+    pub shoulder: f64,
+}
+
+impl Corners {
+    /// Of an outline at that side.
+    pub fn of(ring: &[Point], side: Side) -> Corners {
+        /// What is this near to a face is on it, mm.
+        const ON: f64 = 1.0;
+        let out = |p: &Point| p[1] * side.sign();
+        let range = |all: &mut dyn Iterator<Item = f64>| {
+            all.fold((f64::INFINITY, f64::NEG_INFINITY), |r, v| {
+                (r.0.min(v), r.1.max(v))
+            })
+        };
+        let along = range(&mut ring.iter().map(|p| p[0]));
+        let across = range(&mut ring.iter().map(out));
+        let on_face = ring.iter().filter(|p| out(p) < across.0 + ON);
+        let inner = range(&mut on_face.map(|p| p[0]));
+        let at_ends = ring
+            .iter()
+            .filter(|p| p[0] < along.0 + ON || p[0] > along.1 - ON);
+        let (shoulder, _) = range(&mut at_ends.map(out));
+        Corners {
+            along,
+            inner,
+            out: [across.0, shoulder, across.1],
+            shoulder,
+        }
+    }
+
+    fn outline(&self, ends: Ends, side: Side) -> Vec<Point> {
+        let along = [self.along.0, self.inner.0, self.inner.1, self.along.1];
+        outline(ends, side, along, self.out)
+    }
+}
+
+/// How the ends of a thing run into its inner face: what a person calls square, cut off or rounded.
+fn ends(b: &Body, side: Side) -> Ends {
+    /// Less is not seen as a bevel, mm.
+    const SEEN: f64 = 15.0;
+    /// It may stand out of the form that it is called by so much, mm.
+    const NEAR: f64 = 2.0;
+    let is = |ends: Ends| {
+        b.sections.iter().all(|s| {
+            let c = Corners::of(&s.outline, side);
+            let cut = c.inner.0 - c.along.0 + c.along.1 - c.inner.1;
+            let form = c.outline(ends, side);
+            let inside = |p: &Point| {
+                (0..form.len()).all(|i| {
+                    let (from, to) = (form[i], form[(i + 1) % form.len()]);
+                    Edge { from, to }.outside(*p) < NEAR
+                })
+            };
+            cut > SEEN && c.shoulder - c.out[0] > SEEN && s.outline.iter().all(inside)
+        })
+    };
+    let named = [Ends::Bevelled, Ends::Rounded];
+    named.into_iter().find(|e| is(*e)).unwrap_or_default()
 }
 
 /// Creases across the bay, per side, as stations.

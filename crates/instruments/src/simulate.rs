@@ -13,6 +13,7 @@ use jigfit_core::units::print::nearest_inch;
 use rand::Rng;
 
 use crate::person;
+use crate::person::Corners;
 use crate::tape::{Errors, SIXTEENTH, stream};
 use crate::vehicle::{Body, Vehicle};
 
@@ -202,7 +203,7 @@ impl Session<'_> {
             Quantity::Floor { .. }
                 | Quantity::Slope { .. }
                 | Quantity::Thing {
-                    dim: ThingDim::Face | ThingDim::Far,
+                    dim: ThingDim::Face | ThingDim::Far | ThingDim::Shoulder,
                     ..
                 }
         );
@@ -331,7 +332,11 @@ impl Truth<'_> {
         let start = least(&|p| p[0]);
         let end = -least(&|p| -p[0]);
         let face = least(&|p| p[1] * side.sign());
+        let corners = Corners::of(&ring, side);
         Some(match dim {
+            ThingDim::FaceStart => corners.inner.0,
+            ThingDim::FaceEnd => corners.inner.1,
+            ThingDim::Shoulder => corners.shoulder,
             ThingDim::Start => start.max(0.0),
             ThingDim::End => end,
             ThingDim::Length => end - start.max(0.0),

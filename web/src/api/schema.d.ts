@@ -990,6 +990,11 @@ export interface components {
             /** @description `top`, `bottom`, `left`, `right`. */
             side: string;
         };
+        /**
+         * @description How the ends of a thing run into its inner face, seen from above.
+         * @enum {string}
+         */
+        Ends: "square" | "bevelled" | "rounded";
         /** @description All states and the moves between them. */
         Evening: {
             /** @description In the order of an evening. */
@@ -2828,6 +2833,8 @@ export interface components {
             name: string;
             /** @description Its shape. */
             form?: components["schemas"]["Form"];
+            /** @description How its ends run into its inner face, seen from above. */
+            ends?: components["schemas"]["Ends"];
             /** @description Heights between foot and top at which its sides change their slope, mm. */
             heights?: number[];
             /**
@@ -2847,7 +2854,7 @@ export interface components {
          * @description A dimension of a thing in the way.
          * @enum {string}
          */
-        ThingDim: "start" | "length" | "end" | "width" | "face" | "far" | "height" | "bottom";
+        ThingDim: "start" | "length" | "end" | "width" | "face" | "facestart" | "faceend" | "shoulder" | "far" | "height" | "bottom";
         /**
          * @description Kinds of thing in the way: a new one is one line here and one in each of the two lists below.
          * @enum {string}

@@ -12,7 +12,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
     for d in ctx.decks {
         let Some(worked) = d.worked else { continue };
         for o in ctx.model.things().filter(|o| o.cover == Cover::Reach) {
-            let plan = o.plan(ctx.model);
+            let plan = o.plan();
             let over = worked.plan.panels.iter().any(|p| !p.and(&plan).is_empty());
             if !over || o.z.1 > worked.plan.underside.value {
                 continue;

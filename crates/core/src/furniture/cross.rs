@@ -195,10 +195,11 @@ impl<'a> Cross<'a> {
                 continue;
             }
             let own = self.off(o.sd) + o.extra;
-            let (a, y0, b, y1) = o.between(self.site.model, z, z).bounds();
-            if x.1 <= a - own || x.0 >= b + own {
+            // Of a bevel or curve only what is beside the board counts.
+            let beside = (x.0 - own, x.1 + own);
+            let Some((y0, y1)) = o.across(beside, z) else {
                 continue;
-            }
+            };
             stretches = stretches
                 .into_iter()
                 .flat_map(|s| [(s.0, s.1.min(y0 - own)), (s.0.max(y1 + own), s.1)])

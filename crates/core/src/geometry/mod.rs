@@ -5,6 +5,7 @@ pub mod grid;
 pub mod inset;
 pub mod labelled;
 pub mod pass;
+pub mod pose;
 pub mod region;
 pub mod relief;
 pub mod sawn;

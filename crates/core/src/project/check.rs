@@ -279,7 +279,7 @@ pub fn reading(p: &Project, id: &str, r: &Reading, at: &str) -> Result<(), Probl
         Quantity::Floor { .. }
             | Quantity::Slope { .. }
             | Quantity::Thing {
-                dim: ThingDim::Face | ThingDim::Far,
+                dim: ThingDim::Face | ThingDim::Far | ThingDim::Shoulder,
                 ..
             }
     );
@@ -287,7 +287,7 @@ pub fn reading(p: &Project, id: &str, r: &Reading, at: &str) -> Result<(), Probl
         Quantity::Floor { .. } => (-1000.0, 2000.0),
         Quantity::Slope { .. } => (-300.0, 300.0),
         Quantity::Thing {
-            dim: ThingDim::Face | ThingDim::Far,
+            dim: ThingDim::Face | ThingDim::Far | ThingDim::Shoulder,
             ..
         } => (-5000.0, 5000.0),
         Quantity::Length { .. } => (100.0, MAX_LENGTH),

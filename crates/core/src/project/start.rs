@@ -58,6 +58,7 @@ impl Project {
                         side,
                         name: name.into(),
                         form: Form::Box,
+                        ends: Default::default(),
                         heights: vec![],
                         clearance: 0.0,
                         sweep: 0.0,

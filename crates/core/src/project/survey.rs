@@ -7,7 +7,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 pub use super::fittings::{Datum, DatumKind, Fixing, Landmark, Opening, Seat};
-pub use super::things::{Cover, Form, Thing, ThingDim, ThingKind};
+pub use super::things::{Cover, Ends, Form, Thing, ThingDim, ThingKind};
 use crate::units::Unit;
 
 /// Everything measured in the vehicle.

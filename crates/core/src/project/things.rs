@@ -18,6 +18,9 @@ pub struct Thing {
     /// Its shape.
     #[serde(default)]
     pub form: Form,
+    /// How its ends run into its inner face, seen from above.
+    #[serde(default, skip_serializing_if = "Ends::are_square")]
+    pub ends: Ends,
     /// Heights between foot and top at which its sides change their slope, mm.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub heights: Vec<f64>,
@@ -118,6 +121,26 @@ pub enum Form {
     Free,
 }
 
+/// How the ends of a thing run into its inner face, seen from above.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Ends {
+    /// At a right angle.
+    #[default]
+    Square,
+    /// Cut off straight.
+    Bevelled,
+    /// In a curve.
+    Rounded,
+}
+
+impl Ends {
+    /// Nothing more is to be measured.
+    pub fn are_square(&self) -> bool {
+        *self == Ends::Square
+    }
+}
+
 /// A dimension of a thing in the way.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "lowercase")]
@@ -132,6 +155,12 @@ pub enum ThingDim {
     Width,
     /// From the centre line to its inner face, minus when across the line.
     Face,
+    /// From the rear threshold to where its inner face begins, if its ends are not square.
+    FaceStart,
+    /// From the rear threshold to where its inner face ends.
+    FaceEnd,
+    /// From the centre line to where the bevel or curve of its ends begins.
+    Shoulder,
     /// From the centre line to its outer face, if it stands free of the wall.
     Far,
     /// Its top over the load floor.

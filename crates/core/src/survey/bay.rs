@@ -227,42 +227,6 @@ impl Model {
         let bay = body.and(&limit).into_iter().next()?;
         Some((bay, courses))
     }
-
-    /// The free section across the bay at `x` from the floor up to `top`, as `(y, z)`.
-    pub fn section(&self, x: f64, top: f64) -> Option<Region> {
-        let floor = self.floor(x);
-        let mut zs = vec![floor, top];
-        let steps = ((top - floor) / 60.0).clamp(1.0, 60.0) as usize;
-        zs.extend((1..steps).map(|i| floor + (top - floor) * i as f64 / steps as f64));
-        for side in Side::BOTH {
-            zs.extend(
-                self.levels(side)
-                    .iter()
-                    .copied()
-                    .filter(|z| *z > floor + 0.5 && *z < top - 0.5),
-            );
-        }
-        zs.sort_by(f64::total_cmp);
-        zs.dedup_by(|a, b| (*a - *b).abs() < 0.5);
-        let points = |side: Side| -> Option<Vec<Point>> {
-            let all = zs
-                .iter()
-                .map(|z| Some(coord([side.sign() * self.offset(side, x, *z)?, *z])))
-                .collect::<Option<Vec<_>>>()?;
-            let simple = LineString::new(all).simplify(NEAR);
-            Some(simple.coords().map(|c| [c.x, c.y]).collect())
-        };
-        let (right, left) = (points(Side::Right)?, points(Side::Left)?);
-        // Seen from behind: y runs to the left, so right wall up, left wall down is clockwise in
-        // (y, z) and is turned round.
-        let outer = right.into_iter().rev().chain(left).rev().collect();
-        let region = Region {
-            outer,
-            holes: vec![],
-        };
-        region.check("").ok()?;
-        Some(region)
-    }
 }
 
 /// How much longer than square to the wall the way across the bay is: a wall that runs in slantwise.

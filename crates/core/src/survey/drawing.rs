@@ -156,7 +156,7 @@ pub fn view(project: &Project, model: &Model) -> SurveyView {
     let length = model.length(0.0);
     let floor_bay = model.bay(0.0);
     let things = model.things().map(|o| {
-        let plan = o.plan(model);
+        let plan = o.plan();
         let seen = floor_bay
             .as_ref()
             .and_then(|b| plan.and(&b.region).into_iter().next());
@@ -360,6 +360,9 @@ fn dimension(dim: ThingDim) -> &'static str {
         ThingDim::End => "threshold to front face",
         ThingDim::Width => "width from the wall",
         ThingDim::Face => "inner face from centre",
+        ThingDim::FaceStart => "threshold to the beginning of its inner face",
+        ThingDim::FaceEnd => "threshold to the end of its inner face",
+        ThingDim::Shoulder => "where its ends begin to run in, from centre",
         ThingDim::Far => "outer face from centre",
         ThingDim::Height => "height",
         ThingDim::Bottom => "underside over the floor",

@@ -15,5 +15,6 @@ pub mod obstacle;
 mod opening;
 pub mod place;
 pub mod protocol;
+pub mod section;
 pub mod signal;
 mod thin;

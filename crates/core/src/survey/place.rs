@@ -113,6 +113,21 @@ fn thing_place(
             let far = get(ThingDim::Far, face + 100.0);
             ("plan", [middle, 0.0, 0.0], [middle, s * far, 0.0])
         }
+        ThingDim::FaceStart => (
+            "plan",
+            [0.0, s * face, 0.0],
+            [get(dim, start + 50.0), s * face, 0.0],
+        ),
+        ThingDim::FaceEnd => (
+            "plan",
+            [0.0, s * face, 0.0],
+            [get(dim, end - 50.0), s * face, 0.0],
+        ),
+        ThingDim::Shoulder => (
+            "plan",
+            [start, 0.0, 0.0],
+            [start, s * get(dim, face + 50.0), 0.0],
+        ),
         ThingDim::Length => (
             "plan",
             [start, s * (face + 60.0), 0.0],

@@ -50,7 +50,7 @@ pub fn fill_with(
             continue;
         }
         sd_max = sd_max.max(o.sd);
-        let plan = o.between(model, height, height);
+        let plan = o.between(height, height);
         things.push(Labelled::new(&plan, Label::thing(own.len())));
         own.push(clearance + held_off(o.sd) + o.extra);
     }

@@ -46,6 +46,11 @@ const COVERS = [
   ["reach", "must stay reachable"],
   ["keep", "must not be touched"],
 ] as const;
+const ENDS = [
+  ["square", "square"],
+  ["bevelled", "cut off"],
+  ["rounded", "rounded"],
+] as const;
 const WHERE = [
   ["both", "both walls"],
   ["left", "left wall"],
@@ -60,6 +65,13 @@ const THINGS: Column[] = [
   { field: "kind", label: "Kind", as: "choice", options: KINDS },
   { field: "side", label: "Side", as: "choice", options: SIDES },
   { field: "form", label: "Form", as: "choice", options: FORMS, otherwise: "box" },
+  {
+    field: "ends",
+    label: "Its ends, from above",
+    as: "choice",
+    options: ENDS,
+    otherwise: "square",
+  },
   {
     field: "heights",
     label: "Its slope changes at",

@@ -95,7 +95,7 @@ impl Footing<'_> {
 
     /// Across the bay: from its inner face to the wall, or to its far face.
     fn across(&self, o: &Obstacle) -> (f64, f64) {
-        let b = o.plan(self.model).bounds();
+        let b = o.plan().bounds();
         (b.1, b.3)
     }
 

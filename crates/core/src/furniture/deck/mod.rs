@@ -153,9 +153,9 @@ pub fn work(site: &Site, deck: &Deck) -> Option<(Worked, Vec<Board>)> {
         .partition(|o| o.z.1 + TOP * o.sd > underside || o.cover == Cover::Keep);
     let plan = |o: &Obstacle| {
         if o.z.1 + TOP * o.sd > underside {
-            o.between(model, underside, top)
+            o.between(underside, top)
         } else {
-            o.plan(model)
+            o.plan()
         }
     };
     edges.things.clone_from(&crossing);
@@ -206,7 +206,7 @@ pub fn work(site: &Site, deck: &Deck) -> Option<(Worked, Vec<Board>)> {
         thickness: w.figure(deck.thickness),
         bay: region,
         obstacles,
-        below: below.iter().map(|o| o.plan(model)).collect(),
+        below: below.iter().map(|o| o.plan()).collect(),
         area: panels.iter().map(Region::area).sum(),
         panels,
         clearance: edges.clearance.why("clearance to the walls", &w),

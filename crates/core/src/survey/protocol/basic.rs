@@ -320,6 +320,9 @@ fn things(p: &Words, full: bool) -> Vec<Ask> {
         if t.form == Form::Free {
             dims.push(ThingDim::Far);
         }
+        if !t.ends.are_square() {
+            dims.extend([ThingDim::FaceStart, ThingDim::FaceEnd, ThingDim::Shoulder]);
+        }
         out.extend(
             dims.into_iter()
                 .map(|d| p.ask(Quantity::thing(id, d), true)),

@@ -237,6 +237,18 @@ fn thing(dim: ThingDim) -> (&'static str, &'static str) {
             "Checks the face, and is a second way to the cut-out.",
         ),
         ThingDim::Face => ("From the centre-line string to its inner face.", ROUND),
+        ThingDim::FaceStart => (
+            "From the rear threshold to where its inner face begins, past the bevel or curve.",
+            ROUND,
+        ),
+        ThingDim::FaceEnd => (
+            "From the rear threshold to where its inner face ends, before the bevel or curve.",
+            ROUND,
+        ),
+        ThingDim::Shoulder => (
+            "From the centre-line string to where the bevel or curve of its ends begins: the nearer end.",
+            ROUND,
+        ),
         ThingDim::Far => ("From the centre-line string to its outer face.", ROUND),
         ThingDim::Height => ("From the load floor to its highest point.", ROUND),
         ThingDim::Bottom => ("From the load floor to its underside.", ROUND),
