@@ -6,11 +6,13 @@ mod beam;
 mod drawer;
 mod heights;
 mod lid;
+mod load;
 mod mass;
 mod nest;
 mod outline;
 mod panel;
 mod pass;
+mod pull;
 mod tape;
 
 use serde_json::{Value, json};
@@ -20,7 +22,7 @@ use crate::problem::Problem;
 type Calculator = fn(Value) -> Result<Value, Problem>;
 
 /// Every calculator by name: a new one is one file and one line here.
-const CALCULATORS: [(&str, Calculator); 11] = [
+const CALCULATORS: [(&str, Calculator); 13] = [
     ("tape", tape::run),
     ("mass", mass::run),
     ("adjust", adjust::run),
@@ -29,6 +31,8 @@ const CALCULATORS: [(&str, Calculator); 11] = [
     ("beam", beam::run),
     ("lid", lid::run),
     ("drawer", drawer::run),
+    ("load", load::run),
+    ("pull", pull::run),
     ("outline", outline::run),
     ("nest", nest::run),
     ("panel", panel::run),

@@ -2,4 +2,5 @@
 
 pub mod beam;
 pub mod lid;
+pub mod load;
 pub mod material;
