@@ -16,6 +16,7 @@ pub mod furniture;
 pub mod geometry;
 pub mod heights;
 pub mod input;
+pub mod joints;
 pub mod mechanics;
 pub mod motion;
 pub mod network;

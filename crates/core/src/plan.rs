@@ -10,6 +10,7 @@ use crate::evening::{Evening, evening};
 use crate::furniture::deck::DeckPlan;
 use crate::furniture::{self, KINDS, Kind, relation};
 use crate::heights::view::{Ladder, ladder, stack};
+use crate::joints::{self, HardwareLine, JointView};
 use crate::mechanics::material::{BUILT_IN, Material};
 use crate::motion::stops;
 use crate::parts::{Part, marking};
@@ -43,6 +44,10 @@ pub struct Plan {
     pub views: Views,
     /// Drive, day, night, and what is moved between them.
     pub evening: Evening,
+    /// What holds boards together.
+    pub joints: Vec<JointView>,
+    /// What is bought besides boards.
+    pub hardware: Vec<HardwareLine>,
     /// All parts.
     pub parts: Vec<Part>,
     /// All sheets.
@@ -139,6 +144,13 @@ fn work_out(
         .collect();
     let boards = boards::views(project, &built, &parts);
     let evening = evening(project, model, &built, &boards);
+    let called = |id: &str| {
+        project
+            .modules
+            .get(id)
+            .map_or(id.to_string(), |m| m.called())
+    };
+    let (joints, hardware) = joints::joints(&built, &boards, &called, &project.writer());
     let findings = checks::findings(&Ctx {
         boards: &boards,
         project,
@@ -168,6 +180,8 @@ fn work_out(
         modules,
         views: projection::views(model, &boards),
         evening,
+        joints,
+        hardware,
         boards,
         cost: sheets.iter().map(|g| g.nest.cost).sum(),
         mass: mass(&parts),

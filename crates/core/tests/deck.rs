@@ -101,7 +101,7 @@ fn supports_are_as_few_as_the_sag_allows() {
     assert!(offers.iter().any(|o| o.label == "Add a support"));
     assert!(offers.iter().any(|o| o.label.contains("18 mm board")));
     // The offer settles it.
-    let patched = apply(&doc, &offers[0].patch);
+    let patched = after(&doc, &offers[0].patch);
     assert_eq!(level(&plan(&patched), "sag.knee"), Some(Severity::Fine));
 }
 
@@ -135,7 +135,7 @@ fn a_small_door_asks_for_smaller_pieces() {
     assert_eq!(level(&p, "door."), Some(Severity::Stop));
     assert_eq!(level(&p, "sheet."), Some(Severity::Stop));
     let offer = &finding(&p, "door.").unwrap().offers[0];
-    let patched = apply(&doc, &offer.patch);
+    let patched = after(&doc, &offer.patch);
     let p = plan(&patched);
     assert_ne!(level(&p, "door."), Some(Severity::Stop));
     doc["modules"]["deck"]["choices"]["split"] = json!("auto");
@@ -258,13 +258,6 @@ fn gear_and_people_are_judged() {
     assert!(p.findings.windows(2).all(|w| w[0].level <= w[1].level));
 }
 
-fn apply(doc: &Value, patch: &Value) -> Value {
-    let mut out = doc.clone();
-    let patch: json_patch::Patch = serde_json::from_value(patch.clone()).unwrap();
-    json_patch::patch(&mut out, &patch).unwrap();
-    out
-}
-
 /// Whatever the tool offers, it can do: the patch applies, the result is a project, and the plan
 /// still stands.
 #[rstest]
@@ -279,7 +272,7 @@ fn every_offer_works(#[case] doc: Value) {
     for f in before.findings.clone() {
         assert!(!f.sentence.is_empty() && !f.source.contains("NaN") && !f.sentence.contains("NaN"));
         for offer in f.offers {
-            let patched = apply(&doc, &offer.patch);
+            let patched = after(&doc, &offer.patch);
             jigfit_core::furniture::read(patched.clone())
                 .unwrap_or_else(|p| panic!("{}: {p}", offer.label));
             let after = plan(&patched);

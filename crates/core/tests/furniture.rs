@@ -5,32 +5,10 @@ mod common;
 
 use common::*;
 use jigfit_core::checks::Severity;
-use jigfit_core::furniture::add::suggest;
-use jigfit_core::furniture::{KINDS, read};
+use jigfit_core::furniture::read;
 use jigfit_core::plan::solve;
-use jigfit_core::problem::Problem;
-use jigfit_core::project::module::Module;
-use jigfit_core::survey::model::Model;
 use rstest::rstest;
 use serde_json::{Value, json};
-
-/// A box van 2000 long, 1400 wide, roof 1200, without furniture.
-fn bare() -> Value {
-    let mut doc = box_van();
-    doc["modules"] = json!({});
-    doc
-}
-
-fn add(doc: &mut Value, kind: &str, sets: &[(&str, &str)]) -> Result<(String, Module), Problem> {
-    let project = read(doc.clone()).unwrap();
-    let sets: Vec<(String, String)> = sets
-        .iter()
-        .map(|(a, b)| (a.to_string(), b.to_string()))
-        .collect();
-    let (id, module) = suggest(&project, &Model::new(&project), KINDS, kind, None, &sets)?;
-    doc["modules"][&id] = serde_json::to_value(&module).unwrap();
-    Ok((id, module))
-}
 
 #[test]
 fn every_kind_finds_a_place_and_gets_an_identifier() {

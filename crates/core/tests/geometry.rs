@@ -3,7 +3,7 @@
 
 use jigfit_core::geometry::labelled::{Label, Labelled};
 use jigfit_core::geometry::region::Region;
-use jigfit_core::geometry::relief::{internal_corners, relieve};
+use jigfit_core::geometry::relief::{reliefs, relieve};
 use jigfit_core::geometry::split::{lies_on, part_at, split_to};
 use jigfit_core::geometry::{distance_to_segment, interpolate};
 use proptest::prelude::*;
@@ -87,13 +87,14 @@ fn a_bow_is_simplified() {
 
 #[test]
 fn an_l_has_one_internal_corner() {
-    assert_eq!(internal_corners(&l_shape()), vec![[100.0, 100.0]]);
-    assert!(internal_corners(&Region::rectangle(0.0, 0.0, 10.0, 10.0)).is_empty());
+    let corners: Vec<_> = reliefs(&l_shape(), 0.0).iter().map(|r| r.corner).collect();
+    assert_eq!(corners, vec![[100.0, 100.0]]);
+    assert!(reliefs(&Region::rectangle(0.0, 0.0, 10.0, 10.0), 0.0).is_empty());
     // Going round the other way makes no difference once it is a region.
     let mut turned = l_shape();
     turned.outer.reverse();
     let again = Region::from_polygon(&turned.polygon()).unwrap();
-    assert_eq!(internal_corners(&again).len(), 1);
+    assert_eq!(reliefs(&again, 0.0).len(), 1);
 }
 
 #[test]
@@ -112,7 +113,7 @@ fn a_gentle_curve_is_not_relieved() {
         outer,
         holes: vec![],
     };
-    assert!(internal_corners(&r).is_empty());
+    assert!(reliefs(&r, 0.0).is_empty());
 }
 
 /// The square corner of the thing behind still fits: the corner point itself is cut free, and a

@@ -5,7 +5,7 @@ use std::fs;
 use std::path::{Path, PathBuf};
 
 /// From the ground up: a folder uses the ones before it, never those after it.
-const LAYERS: [&str; 24] = [
+const LAYERS: [&str; 25] = [
     "units",
     "problem",
     "input",
@@ -23,6 +23,7 @@ const LAYERS: [&str; 24] = [
     "weight",
     "projection",
     "solids",
+    "joints",
     "motion",
     "evening",
     "cutting",

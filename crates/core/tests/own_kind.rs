@@ -4,8 +4,7 @@
 mod common;
 
 use common::*;
-use jigfit_core::furniture::built::{Board, Built, Claim, FIXED, Pose};
-use jigfit_core::furniture::way::Way;
+use jigfit_core::furniture::built::{Board, Built, Claim, Pose};
 use jigfit_core::furniture::{Field, KINDS, Kind, Site, Wanted};
 use jigfit_core::geometry::region::Region;
 use jigfit_core::mechanics::material::PartGrain;
@@ -56,26 +55,11 @@ impl Kind for Plank {
         let z = m.choices.get("height")?.as_f64()?;
         let cross = jigfit_core::furniture::cross::Cross::new(site, None, m.finish, z);
         let (y0, y1) = cross.across((m.place.along, m.place.along + 200.0), z)?;
-        let board = Board {
-            id: "board".into(),
-            letter: "P",
-            role: "plank",
-            name: m.called(),
-            material: "birch-ply".into(),
-            thickness: 18.0,
-            shape: Region::rectangle(m.place.along, y0, m.place.along + 200.0, y1),
-            relief: 0.0,
-            vents: vec![],
-            windows: vec![],
-            pockets: vec![],
-            grain: PartGrain::Across,
-            then: vec![],
-            measures: vec![],
-            way: Way::seen("either face"),
-            places: vec![],
-            pose: Pose::level(z),
-            body: FIXED.into(),
-        };
+        let shape = Region::rectangle(m.place.along, y0, m.place.along + 200.0, y1);
+        let mut board = Board::new("board", "plank", "P", shape, Pose::level(z));
+        board.name = m.called();
+        board.thickness = 18.0;
+        board.grain = PartGrain::Across;
         Some(Built {
             boards: vec![board],
             ..Built::default()

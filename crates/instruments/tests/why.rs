@@ -18,7 +18,7 @@ use serde_json::Value;
 /// Lines give their totals to this, mm.
 const EXACT: f64 = 0.001;
 /// The constants that explanations may end at.
-const RULES: [&str; 9] = [
+const RULES: [&str; 16] = [
     "marking",
     "deck/joint",
     "deck/rail",
@@ -28,6 +28,13 @@ const RULES: [&str; 9] = [
     "drawer/gap",
     "drawer/strip",
     "drawer/back-gap",
+    "drawer/between",
+    "table/strip",
+    "lid/gap",
+    "table/gap",
+    "shelves/post",
+    "shelves/cleat",
+    "shelves/play",
 ];
 
 struct Reader<'a> {

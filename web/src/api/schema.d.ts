@@ -1277,6 +1277,25 @@ export interface components {
              */
             f_across: number;
         };
+        /** @description A line of what is bought. */
+        HardwareLine: {
+            /** @description What. */
+            what: string;
+            /** @description Its size. */
+            size: string;
+            /**
+             * Format: int32
+             * @description How many are used.
+             */
+            count: number;
+            /**
+             * Format: int32
+             * @description How many more to buy.
+             */
+            spare: number;
+            /** @description For which pieces. */
+            places: string[];
+        };
         /** @description What is taken off the headroom. */
         Headroom: {
             /**
@@ -1359,6 +1378,21 @@ export interface components {
             fits?: boolean | null;
             /** @description How the need came about. */
             why: components["schemas"]["Step"][];
+        };
+        /** @description A joint of a piece of furniture. */
+        JointView: {
+            /** @description `module/board`: the one that is screwed through, or has the groove. */
+            a: string;
+            /** @description `module/board`. */
+            b: string;
+            /** @description `butt`, `pocket`, `groove`, `face`, `lies`. */
+            how: string;
+            /** @description How far they touch. */
+            length: components["schemas"]["Figure"];
+            /** @description What holds it: `3 screws 4 x 40 mm, glue`. */
+            words: string;
+            /** @description It must come apart again. */
+            apart: boolean;
         };
         /** @description A kind of furniture. */
         KindView: {
@@ -2030,6 +2064,10 @@ export interface components {
             views: components["schemas"]["Views"];
             /** @description Drive, day, night, and what is moved between them. */
             evening: components["schemas"]["Evening"];
+            /** @description What holds boards together. */
+            joints: components["schemas"]["JointView"][];
+            /** @description What is bought besides boards. */
+            hardware: components["schemas"]["HardwareLine"][];
             /** @description All parts. */
             parts: components["schemas"]["Part"][];
             /** @description All sheets. */

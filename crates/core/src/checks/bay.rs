@@ -1,11 +1,20 @@
 //! Is the bay known where the deck is?
 
+use std::collections::BTreeMap;
+
 use super::{Ctx, Finding, Severity};
 use crate::furniture::deck::SIGMAS;
 use crate::project::survey::Side;
+use crate::solids::Solid;
+
+/// So far past what was read walls still count as read, mm (a choice).
+const NEAR_ENOUGH: f64 = 50.0;
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
-    let mut out = Vec::new();
+    let mut out: Vec<Finding> = heights(ctx)
+        .into_iter()
+        .filter_map(|(id, z)| unread(ctx, id, z))
+        .collect();
     for d in ctx.decks {
         let Some(worked) = d.worked else {
             if let Some(u) = d.deck.underside
@@ -23,45 +32,6 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             }
             continue;
         };
-        if let (true, Some(highest)) = (worked.beyond, ctx.model.highest()) {
-            out.push(
-                Finding::new(
-                    format!("beyond.{}", d.id),
-                    Severity::Stop,
-                    "survey",
-                    format!(
-                        "The walls were not measured at the height of the {}: {} is the highest, and the doubt grows with every step past it. Measure there before cutting.",
-                        d.deck.name,
-                        ctx.w.say(highest)
-                    ),
-                )
-                .rule("past what was read a wall is doubted by at least 1 in 100", "a choice")
-                .offer(
-                    format!("Ask for the walls at {}", ctx.w.say(worked.plan.underside.value)),
-                    "a row of readings on each side".into(),
-                    ask_at(worked.plan.underside.value),
-                ),
-            );
-        } else if let Some(highest) = worked.held {
-            out.push(
-                Finding::new(
-                    format!("held.{}", d.id),
-                    Severity::Look,
-                    "survey",
-                    format!(
-                        "The walls were measured up to {}, the {} is above that. One more row of wall readings at its height makes it sure.",
-                        ctx.w.say(highest),
-                        d.deck.name
-                    ),
-                )
-                .rule("past what was read a wall keeps its lean and is doubted more", "a choice")
-                .offer(
-                    format!("Ask for the walls at {}", ctx.w.say(worked.plan.underside.value)),
-                    "a few more readings".into(),
-                    ask_at(worked.plan.underside.value),
-                ),
-            );
-        }
         if worked.free_pieces > 1 {
             out.push(Finding::new(
                 format!("pieces.{}", d.id),
@@ -76,7 +46,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         // A well whose top is within the doubt of the underside.
         for o in ctx.model.things() {
             let gap = worked.plan.underside.value - o.z.1;
-            if gap >= 0.0 && gap < SIGMAS * o.sd {
+            if gap >= 0.0 && gap < SIGMAS * o.top_sd {
                 out.push(
                     Finding::new(
                         format!("well-top.{}.{}", d.id, o.id),
@@ -113,9 +83,66 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
     out
 }
 
+/// The height at which each piece needs the walls: a deck its underside, others their highest edge.
+fn heights<'a>(ctx: &Ctx<'a>) -> Vec<(&'a str, f64)> {
+    let mut tops: BTreeMap<&str, f64> = BTreeMap::new();
+    for b in ctx.boards {
+        let top = Solid::at(b, b.shut).high[2];
+        let own = tops.entry(&b.module).or_insert(f64::NEG_INFINITY);
+        *own = own.max(top);
+    }
+    for d in ctx.decks {
+        if let (Some(_), Some(underside)) = (d.worked, d.deck.underside) {
+            tops.insert(d.id, underside);
+        }
+    }
+    tops.into_iter().collect()
+}
+
+/// Were the walls read at the height that a piece needs?
+fn unread(ctx: &Ctx, id: &str, z: f64) -> Option<Finding> {
+    let highest = ctx.model.highest()?;
+    if z <= highest + NEAR_ENOUGH {
+        return None;
+    }
+    let name = ctx
+        .project
+        .modules
+        .get(id)
+        .map_or(id.to_string(), |m| m.called());
+    let beyond = ctx.model.is_beyond(z);
+    let sentence = if beyond {
+        format!(
+            "The walls were not measured at the height of the {name}: {} is the highest, and the doubt grows with every step past it. Measure there before cutting.",
+            ctx.w.say(highest)
+        )
+    } else {
+        format!(
+            "The walls were measured up to {}, the {name} is above that. One more row of wall readings at its height makes it sure.",
+            ctx.w.say(highest)
+        )
+    };
+    let (check, level) = match beyond {
+        true => ("beyond", Severity::Stop),
+        false => ("held", Severity::Look),
+    };
+    Some(
+        Finding::new(format!("{check}.{id}"), level, "survey", sentence)
+            .rule(
+                "past what was read a wall keeps its lean and is doubted by at least 1 in 100",
+                "a choice",
+            )
+            .offer(
+                format!("Ask for the walls at {}", ctx.w.say(z)),
+                "a row of readings on each side".into(),
+                ask_at(z),
+            ),
+    )
+}
+
 /// The edit that asks for the walls at a height.
 fn ask_at(z: f64) -> serde_json::Value {
     serde_json::json!([{ "op": "add",
         "path": format!("/survey/levels/l{z:.0}"),
-        "value": { "z": z.round(), "name": "deck" } }])
+        "value": { "z": z.round(), "name": "furniture" } }])
 }

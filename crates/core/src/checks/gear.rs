@@ -13,10 +13,12 @@ use crate::project::gear::Gear;
 use crate::project::survey::Side;
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
-    let stowed = stowed(ctx);
+    let (own, mut out) = made_for(ctx);
+    let stowed = stowed(ctx, &own);
     let reached = stowed.iter().filter(|s| s.1.stuck.is_none());
-    let away: BTreeSet<&str> = reached.map(|s| s.0).collect();
-    let mut out = told(ctx, &stowed);
+    let mut away: BTreeSet<&str> = reached.map(|s| s.0).collect();
+    away.extend(own);
+    out.extend(told(ctx, &stowed));
     out.extend(under(ctx, &away));
     out
 }
@@ -30,9 +32,87 @@ struct Place<'a> {
     stuck: Option<&'a Body>,
 }
 
+/// What has a place of its own, by identifier, and whether it goes there: with its slide and the air it wants.
+fn made_for<'a>(ctx: &Ctx<'a>) -> (BTreeSet<&'a str>, Vec<Finding>) {
+    let (mut own, mut out) = (BTreeSet::new(), Vec::new());
+    for (module, built) in ctx.built {
+        for place in &built.made_for {
+            let Some(g) = ctx.project.gear.get(&place.gear) else {
+                continue;
+            };
+            let (Some(w), Some(d), Some(h)) = (g.w, g.d, g.h) else {
+                continue;
+            };
+            let needs = [w, d + g.air, h + g.slide + g.air];
+            let name = ctx
+                .project
+                .modules
+                .get(module)
+                .map_or(String::new(), |m| m.called());
+            let short = (0..3).find(|k| needs[*k] > place.size[*k] + 1e-6);
+            let (level, sentence) = match short {
+                None => {
+                    own.insert(place.gear.as_str());
+                    (
+                        Severity::Fine,
+                        format!("{} has its own bay in the {name}.", g.name),
+                    )
+                }
+                Some(k) => (
+                    Severity::Stop,
+                    format!(
+                        "{} does not go into its bay of the {name}: it needs {} of {}, {} are there.",
+                        g.name,
+                        ctx.w.say(needs[k]),
+                        ["width", "depth", "height"][k],
+                        ctx.w.say(place.size[k])
+                    ),
+                ),
+            };
+            let steps = ["width", "depth with air", "height with slide and air"];
+            let numbers = (0..3).map(|k| ctx.w.step("", steps[k], needs[k]));
+            let mut f = Finding::new(
+                format!("made-for.{module}.{}", place.gear),
+                level,
+                "layout",
+                sentence,
+            )
+            .rule(
+                "size, slide, air and fingers",
+                "your measures; 1 in for fingers: common practice, no source",
+            )
+            .numbers(numbers.collect())
+            .show("layout", module);
+            if let Some(k @ (1 | 2)) = short {
+                let field = ["width", "depth", "height"][k];
+                let at = format!("/modules/{}/choices/{field}", crate::input::escape(module));
+                let now = ctx
+                    .project
+                    .modules
+                    .get(module)
+                    .and_then(|m| m.choices.get(field)?.as_f64());
+                if let Some(now) = now {
+                    let more = now + needs[k] - place.size[k];
+                    f = f.offer(
+                        format!(
+                            "Make it {} {}",
+                            ctx.w.say(more),
+                            ["wide", "deep", "high"][k]
+                        ),
+                        "look what else it meets then".into(),
+                        set(at, more.into()),
+                    );
+                }
+            }
+            out.push(f);
+        }
+    }
+    (own, out)
+}
+
 /// What goes into boxes and drawers: the largest things first, each into the tightest room that takes it, one that
 /// can be reached if there is one. A room takes one of them (a choice: how things lie in a drawer is not worked out).
-fn stowed<'a>(ctx: &'a Ctx) -> Vec<(&'a str, Place<'a>)> {
+fn stowed<'a>(ctx: &'a Ctx, own: &BTreeSet<&str>) -> Vec<(&'a str, Place<'a>)> {
     let rooms = ctx.built.iter();
     let mut rooms: Vec<Place> = rooms
         .flat_map(|(m, b)| {
@@ -60,7 +140,10 @@ fn stowed<'a>(ctx: &'a Ctx) -> Vec<(&'a str, Place<'a>)> {
         .project
         .gear
         .iter()
-        .filter(|(_, g)| g.under_deck && g.count == 1 && g.slide == 0.0)
+        .filter(|(id, g)| {
+            let placed = own.contains(id.as_str());
+            g.under_deck && g.count == 1 && g.slide == 0.0 && !placed
+        })
         .filter_map(|(id, g)| Some((id.as_str(), [g.w?, g.d?, g.h?])))
         .collect();
     things.sort_by(|a, b| volume(&b.1).total_cmp(&volume(&a.1)));

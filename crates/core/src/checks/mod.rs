@@ -4,6 +4,7 @@
 mod accepted;
 mod air;
 mod bay;
+mod bend;
 mod caution;
 mod clash;
 mod clearance;
@@ -45,7 +46,7 @@ use crate::units::figure::{Step, Writer};
 type Check = fn(&Ctx) -> Vec<Finding>;
 
 /// All checks by name: a new one is one file and one line here.
-const CHECKS: [(&str, Check); 20] = [
+const CHECKS: [(&str, Check); 21] = [
     ("readings", readings::check),
     ("datum", datum::check),
     ("bay", bay::check),
@@ -55,6 +56,7 @@ const CHECKS: [(&str, Check); 20] = [
     ("clearance", clearance::check),
     ("cover", cover::check),
     ("sag", sag::check),
+    ("bend", bend::check),
     ("stand", stand::check),
     ("sleep", sleep::check),
     ("door", door::check),

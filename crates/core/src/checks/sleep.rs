@@ -59,11 +59,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             ctx.w.step("=", "left", narrow),
         ])
         .show("layout", d.id.to_string());
-        let over = ctx
-            .model
-            .things()
-            .map(|o| o.z.1 + 3.0 * o.sd)
-            .fold(0.0, f64::max);
+        let over = ctx.model.things().map(|o| o.up_to()).fold(0.0, f64::max);
         if level != Severity::Fine
             && let (Some(u), Some(stack)) = (d.deck.underside, d.stack.as_ref())
             && over > u

@@ -73,6 +73,38 @@ pub struct Board {
     pub body: String,
 }
 
+impl Board {
+    /// A fixed board of 15 mm birch ply without holes and grooves, its grain along its first axis.
+    pub fn new(
+        id: impl Into<String>,
+        role: &'static str,
+        letter: &'static str,
+        shape: Region,
+        pose: Pose,
+    ) -> Board {
+        Board {
+            id: id.into(),
+            letter,
+            role,
+            name: String::new(),
+            material: "birch-ply".into(),
+            thickness: 15.0,
+            shape,
+            relief: 0.0,
+            vents: vec![],
+            windows: vec![],
+            pockets: vec![],
+            grain: PartGrain::Along,
+            then: vec![],
+            measures: vec![],
+            way: Way::seen("either face"),
+            places: vec![],
+            pose,
+            body: FIXED.into(),
+        }
+    }
+}
+
 /// A number of a board and how it was made.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Measure {
@@ -238,6 +270,110 @@ pub struct Room {
     pub opened_by: String,
 }
 
+/// How two boards hold together.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+pub enum Fasten {
+    /// Screwed through the face of one into the edge of the other, glued.
+    Butt,
+    /// Pocket screws from the face of one into the face of the other.
+    Pocket,
+    /// One held in grooves of the other.
+    Groove,
+    /// Screwed face to face.
+    Face,
+    /// It lies on it, held by nothing but what stands beside it.
+    Lies,
+}
+
+/// Two boards of a module that hold together. Where they touch, and how many screws that asks for, follows from
+/// where they lie.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Joint {
+    /// Board identifier: the one that is screwed through, or has the groove.
+    pub a: String,
+    /// The other.
+    pub b: String,
+    /// How.
+    pub how: Fasten,
+    /// It must come apart again: no glue.
+    pub apart: bool,
+}
+
+impl Joint {
+    /// Glued for good.
+    pub fn new(how: Fasten, a: impl Into<String>, b: impl Into<String>) -> Joint {
+        Joint {
+            a: a.into(),
+            b: b.into(),
+            how,
+            apart: false,
+        }
+    }
+
+    /// To be taken apart.
+    #[must_use]
+    pub fn apart(self) -> Joint {
+        Joint {
+            apart: true,
+            ..self
+        }
+    }
+}
+
+/// What is bought: hinges, slides, stays, latches, strips.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Item {
+    /// What: `butt hinge`, `pair of slides`.
+    pub what: String,
+    /// Its size in words, empty if there is only one.
+    pub size: String,
+    /// How many.
+    pub count: u32,
+    /// Screws of 16 mm that hold each.
+    pub screws: u32,
+    /// Where it goes.
+    pub place: String,
+}
+
+/// A place that was made for a thing of the stow list.
+#[derive(Debug, Clone, PartialEq)]
+pub struct MadeFor {
+    /// Its identifier.
+    pub gear: String,
+    /// Width, depth and height that are there for it, air and slide included, mm.
+    pub size: Vec3,
+}
+
+/// A stretch of board between what carries it.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Span {
+    /// Board identifier.
+    pub board: String,
+    /// What it is called in a sentence.
+    pub name: String,
+    /// Free stretches between supports, mm: continuous over them.
+    pub spans: Vec<f64>,
+    /// Width of board that carries, mm.
+    pub width: f64,
+    /// The board's grain runs along the span.
+    pub along: bool,
+    /// What it carries.
+    pub under: Under,
+    /// Changes that make it stiffer.
+    pub eases: Vec<Ease>,
+}
+
+/// What a board carries.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub enum Under {
+    /// Somebody sits on it, or kneels.
+    Seat,
+    /// Things: kg spread over the whole.
+    Things(f64),
+    /// A hand or a plate at the free end of a board that is held at its other end by this much, mm.
+    End(f64),
+}
+
 /// A module worked out.
 #[derive(Debug, Clone, Default)]
 pub struct Built {
@@ -247,8 +383,29 @@ pub struct Built {
     pub bodies: Vec<Body>,
     /// What it offers to gear.
     pub rooms: Vec<Room>,
+    /// What holds its boards together.
+    pub joints: Vec<Joint>,
+    /// What is bought for it besides boards and screws.
+    pub hardware: Vec<Item>,
+    /// What bends under what.
+    pub spans: Vec<Span>,
+    /// What it has a place of its own for.
+    pub made_for: Vec<MadeFor>,
     /// A deck's own facts, for the judgements on sleeping platforms.
     pub deck: Option<Box<Worked>>,
+}
+
+impl Built {
+    /// With a piece of the kit.
+    pub fn take(&mut self, made: Built) {
+        self.boards.extend(made.boards);
+        self.bodies.extend(made.bodies);
+        self.rooms.extend(made.rooms);
+        self.joints.extend(made.joints);
+        self.hardware.extend(made.hardware);
+        self.spans.extend(made.spans);
+        self.made_for.extend(made.made_for);
+    }
 }
 
 /// The space a module wants, before it is worked out.

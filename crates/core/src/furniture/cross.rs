@@ -7,7 +7,7 @@ use std::collections::BTreeMap;
 use super::Site;
 use super::deck::CLEAR;
 use crate::project::survey::Side;
-use crate::template::fill::{FOOT, LEAN, TOP};
+use crate::template::fill::{FOOT, LEAN};
 
 /// Doubt is looked up in cells of this size, mm: it changes slowly.
 const CELL: f64 = 120.0;
@@ -191,7 +191,7 @@ impl<'a> Cross<'a> {
         let mut stretches = vec![(right, left)];
         for o in self.site.model.things() {
             let carries = self.stands && o.carries;
-            if carries || o.z.0 > z.max(FOOT) || o.z.1 + TOP * o.sd < z {
+            if carries || o.z.0 > z.max(FOOT) || o.up_to() < z {
                 continue;
             }
             let own = self.off(o.sd) + o.extra;
@@ -242,7 +242,7 @@ pub fn heights(site: &Site, low: f64, high: f64) -> Vec<f64> {
         }
     }
     let things = site.model.things();
-    out.extend(things.flat_map(|o| [o.z.0, o.z.1 + TOP * o.sd]));
+    out.extend(things.flat_map(|o| [o.z.0, o.up_to()]));
     out.retain(|z| *z >= low && *z <= high);
     out.sort_by(f64::total_cmp);
     out.dedup_by(|a, b| (*a - *b).abs() < CLOSE);

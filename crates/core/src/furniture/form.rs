@@ -126,6 +126,18 @@ impl Form {
         self.one_of(self.path(path), label, now, options)
     }
 
+    /// One of several, or none of them.
+    pub fn some_of(
+        &self,
+        path: &str,
+        label: &str,
+        now: Option<&str>,
+        options: Vec<(String, String)>,
+    ) -> Field {
+        let now = now.unwrap_or("").into();
+        self.field(self.path(path), label, FieldValue::Choice { now, options })
+    }
+
     /// The same anywhere in the document.
     pub fn one_of(&self, at: String, label: &str, now: &str, options: &[(&str, &str)]) -> Field {
         let options = options.iter().map(|(v, w)| ((*v).into(), (*w).into()));

@@ -12,8 +12,10 @@ use crate::template::fill::{LEAN, fill_with};
 
 /// Heights closer than this are one, mm.
 const CLOSE: f64 = 0.25;
-/// A rectangle may stick out by so much along a side, mm: less than the doubt differs from place to place.
+/// A rectangle may stick out by so much along a side on average, mm: less than the doubt differs from place to place.
 const SLIVER: f64 = 0.6;
+/// and nowhere by more than this, mm.
+const MOST: f64 = 2.0;
 
 /// The free space of a site, worked out at each height once.
 pub struct Free<'a> {
@@ -68,16 +70,12 @@ impl<'a> Free<'a> {
 
     /// A rectangle in plan is free at all these heights.
     pub fn holds(&self, plan: &Region, heights: &[f64]) -> bool {
-        let area = plan.area();
-        let sliver = SLIVER * (plan.size().0 + plan.size().1);
         heights.iter().all(|z| {
-            let inside = self.at(*z);
-            let inside: f64 = inside
-                .iter()
-                .flat_map(|r| r.and(plan))
-                .map(|r| r.area())
-                .sum();
-            inside >= area - sliver
+            let outside = plan.minus(&self.at(*z));
+            outside.iter().all(|r| {
+                let (w, h) = r.size();
+                w.min(h) <= MOST && r.area() <= SLIVER * w.max(h)
+            })
         })
     }
 }

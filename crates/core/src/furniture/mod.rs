@@ -2,16 +2,22 @@
 //! is one file and one line in `KINDS`.
 
 pub mod add;
+mod bench;
 mod box_seat;
 pub mod built;
+mod cabinet;
 pub mod cross;
 pub mod deck;
 mod drawer;
 pub mod form;
 pub mod free;
 pub mod kit;
+mod locker;
+mod pull_out;
 pub mod relation;
+mod shelves;
 pub mod spot;
+pub mod stands;
 pub mod way;
 
 use std::collections::BTreeMap;
@@ -31,7 +37,16 @@ use crate::units::value::Value as Length;
 use built::{Built, Claim};
 
 /// All kinds of furniture: a new one is one file and one line here.
-pub const KINDS: &[&dyn Kind] = &[&deck::DeckKind, &box_seat::BoxSeatKind, &drawer::DrawerKind];
+pub const KINDS: &[&dyn Kind] = &[
+    &deck::DeckKind,
+    &box_seat::BoxSeatKind,
+    &drawer::DrawerKind,
+    &cabinet::CabinetKind,
+    &shelves::ShelvesKind,
+    &pull_out::PullOutKind,
+    &bench::BenchKind,
+    &locker::LockerKind,
+];
 
 /// What a kind sees of the project while it works.
 pub struct Site<'a> {

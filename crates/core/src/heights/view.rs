@@ -10,7 +10,6 @@ use crate::project::deck::Deck;
 use crate::project::gear::Gear;
 use crate::project::survey::{Quantity, Side};
 use crate::survey::model::Model;
-use crate::template::fill::TOP;
 use crate::units::figure::{Figure, Step, Writer};
 use crate::units::value::{Source, Surface, Value};
 
@@ -153,7 +152,7 @@ pub fn stack(project: &Project, model: &Model, deck: &Deck) -> Option<Stack> {
         head_clearance: project.headroom.clearance,
         tops: model
             .things()
-            .map(|o| (o.name.clone(), (o.z.1 + TOP * o.sd).ceil()))
+            .map(|o| (o.name.clone(), o.up_to().ceil()))
             .collect(),
         items: project
             .gear

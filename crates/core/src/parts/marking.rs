@@ -9,10 +9,13 @@ use crate::furniture::way::Way;
 use crate::geometry::Point;
 use crate::geometry::grid::{inside, nearest, up};
 use crate::geometry::region::Region;
-use crate::geometry::relief::{disc, internal_corners, relieve};
+use crate::geometry::relief::{Relief, disc, reliefs};
 use crate::project::Project;
 use crate::units::figure::{Why, Writer};
 use crate::units::value::Value;
+
+/// Steps shorter than so many radii of a relief are sawn as they are (a choice).
+const STEPS: f64 = 2.0;
 
 /// Turns boards into parts; equal ones become one part with a count. Pieces of furniture come in the order in which
 /// they are put in, the lowest first, and their boards as their kind puts them together.
@@ -128,31 +131,40 @@ pub fn cut_shape(board: &Board) -> Option<Region> {
         .vents
         .iter()
         .map(|(at, d)| ([at[0] - x0, at[1] - y0], *d));
+    let shape = board.shape.moved(-x0, -y0);
     cut(
-        &board.shape.moved(-x0, -y0),
-        board.relief,
+        &shape,
+        (board.relief, &relieved(board, &shape)),
         &vents.collect::<Vec<_>>(),
         &windows.collect::<Vec<_>>(),
     )
 }
 
+/// The corners of a board's exact shape that are relieved.
+fn relieved(board: &Board, shape: &Region) -> Vec<Relief> {
+    match board.relief > 0.0 {
+        true => reliefs(shape, STEPS * board.relief),
+        false => vec![],
+    }
+}
+
 /// A shape with its corners relieved and its holes cut.
 fn cut(
     shape: &Region,
-    relief: f64,
+    (relief, corners): (f64, &[Relief]),
     vents: &[([f64; 2], f64)],
     windows: &[Region],
 ) -> Option<Region> {
-    let whole = relieve(shape, relief).into_iter().next()?;
     let mut holes: Vec<Region> = vents
         .iter()
         .map(|(at, diameter)| disc(*at, diameter / 2.0))
         .collect();
     holes.extend(windows.iter().cloned());
+    holes.extend(corners.iter().map(|c| c.hole(relief)));
     if holes.is_empty() {
-        return Some(whole);
+        return Some(shape.clone());
     }
-    whole.minus(&holes).into_iter().next()
+    shape.minus(&holes).into_iter().next()
 }
 
 /// A board in marks that a tape has, from the lower left corner of its blank.
@@ -164,6 +176,7 @@ struct Marked {
     vents: Vec<(Point, f64)>,
     windows: Vec<Region>,
     pockets: Vec<Region>,
+    reliefs: Vec<Relief>,
 }
 
 impl Marked {
@@ -198,6 +211,11 @@ impl Marked {
             vents: board.vents.iter().map(vent).collect(),
             windows: board.windows.iter().map(hole).collect(),
             pockets: board.pockets.iter().map(|p| hole(&p.outline)).collect(),
+            // The same corners as of the exact shape, where they are marked.
+            reliefs: relieved(board, &board.shape.moved(-corner[0], -corner[1]))
+                .into_iter()
+                .map(|r| r.on(&shape))
+                .collect(),
             shape,
         }
     }
@@ -248,7 +266,7 @@ fn part(module: &str, board: &Board, project: &Project, w: &Writer) -> Option<Pa
     let m = Marked::new(board, project.units.marks().mm());
     let (width, height) = m.shape.size();
     let centre = |at: [f64; 2]| (w.figure(at[0]), w.figure(at[1]));
-    let outline = cut(&m.shape, board.relief, &m.vents, &m.windows)?;
+    let outline = cut(&m.shape, (board.relief, &m.reliefs), &m.vents, &m.windows)?;
     let mut features = Vec::new();
     let round = |kind: &str, at: Point, diameter: f64| Feature {
         kind: kind.into(),
@@ -258,12 +276,8 @@ fn part(module: &str, board: &Board, project: &Project, w: &Writer) -> Option<Pa
         size: None,
     };
     if board.relief > 0.0 {
-        let corners = internal_corners(&m.shape);
-        features.extend(
-            corners
-                .into_iter()
-                .map(|c| round("relief", c, 2.0 * board.relief)),
-        );
+        let corners = m.reliefs.iter().map(|r| r.corner);
+        features.extend(corners.map(|c| round("relief", c, 2.0 * board.relief)));
     }
     features.extend(m.vents.iter().map(|(at, d)| round("vent", *at, *d)));
     let kinds = [("window", &m.windows), ("groove", &m.pockets)];

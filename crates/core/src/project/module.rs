@@ -58,7 +58,10 @@ pub struct ModulePlace {
 }
 
 /// A name, or none where nothing stands.
-fn named<'de, D: Deserializer<'de>>(from: D) -> Result<Option<String>, D::Error> {
+///
+/// # Errors
+/// It is no text.
+pub fn named<'de, D: Deserializer<'de>>(from: D) -> Result<Option<String>, D::Error> {
     let name = Option::<String>::deserialize(from)?;
     Ok(name.filter(|n| !n.is_empty()))
 }

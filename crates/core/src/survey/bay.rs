@@ -15,8 +15,6 @@ const NEAR: f64 = 0.2;
 const STATIONS: usize = 60;
 /// Doubts of the front that differ by less than this are shared, mm.
 const STRAIGHT: f64 = 1.0;
-/// A wall is taken as known this far above the highest reading of it, mm (a choice).
-const NEAR_ENOUGH: f64 = 50.0;
 
 /// The bay at one height.
 #[derive(Debug, Clone)]
@@ -35,8 +33,6 @@ pub struct Bay {
     pub typical: f64,
     /// Readings along it.
     pub readings: Vec<String>,
-    /// The height is beyond the measured ones: the nearest was taken.
-    pub held: Option<f64>,
     /// Both walls, `(x, offset, sd)` from the threshold forward: left, right.
     pub walls: [Vec<(f64, f64, f64)>; 2],
 }
@@ -93,8 +89,6 @@ impl Model {
         };
         let along = |q: &Quantity| matches!(q, Quantity::Wall { .. } | Quantity::Length { .. });
         let readings = self.known.values().filter(|k| along(&k.quantity));
-        let levels = Side::BOTH.iter().flat_map(|s| self.levels(*s));
-        let highest = levels.copied().fold(0.0, f64::max);
         Some(Bay {
             region: region.region(),
             z,
@@ -103,7 +97,6 @@ impl Model {
             sd: sds.last()?.max(length.1),
             typical: sds[sds.len() / 2],
             readings: readings.flat_map(|k| k.readings.clone()).collect(),
-            held: (z > highest + NEAR_ENOUGH).then_some(highest),
             walls,
         })
     }

@@ -139,7 +139,10 @@ impl Model {
 
     /// Distance of the front from the threshold at offset `y` and height `z`, and its sd.
     pub fn front(&self, y: f64, z: f64) -> Option<(f64, f64)> {
-        Some(self.field.at(&self.on_front(y, z)?))
+        let (mm, sd) = self.field.at(&self.on_front(y, z)?);
+        let (lo, hi) = self.seen.front_z?;
+        let past = (z - hi).max(lo - z).max(0.0);
+        Some((mm, sd.max(FADING * past)))
     }
 
     /// The distance alone: a good deal cheaper than with its doubt.
@@ -149,7 +152,9 @@ impl Model {
 
     fn on_front(&self, y: f64, z: f64) -> Option<[Term; 1]> {
         let (lo, hi) = self.seen.front_z?;
-        Some([Term::new(1.0, Signal::Front, y, z.clamp(lo, hi))])
+        // As a wall: a front that was read at one height only has no lean to keep.
+        let z = if hi > lo { z } else { lo };
+        Some([Term::new(1.0, Signal::Front, y, z)])
     }
 
     /// Length of the bay on the centre line at height `z`.

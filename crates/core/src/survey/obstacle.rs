@@ -7,6 +7,8 @@ use crate::geometry::region::Region;
 use crate::geometry::{Point, coord};
 use crate::project::survey::{Cover, Ends, Form, Quantity, Side, Thing, ThingDim};
 
+/// What passes over a thing passes its top by this many standard deviations of it: as an edge passes a wall.
+const TOP: f64 = 3.0;
 /// How far things at a wall reach behind it, so that no film of bay is left there, mm.
 const BEHIND: f64 = 500.0;
 
@@ -29,6 +31,8 @@ pub struct Obstacle {
     pub z: (f64, f64),
     /// Largest standard deviation of its faces, mm.
     pub sd: f64,
+    /// Standard deviation of its top, mm.
+    pub top_sd: f64,
     /// The readings it comes from.
     pub readings: Vec<String>,
     /// Where the face came from.
@@ -150,6 +154,7 @@ impl Obstacle {
             far: (far.is_finite() && thing.form == Form::Free).then_some(far),
             z: (foot, height.0.max(foot)),
             sd,
+            top_sd: height.1,
             readings: own.flat_map(|k| k.readings.clone()).collect(),
             how,
             extra: thing.clearance + thing.sweep,
@@ -166,6 +171,11 @@ impl Obstacle {
                 .unwrap_or(first.face),
             slices,
         })
+    }
+
+    /// The height up to which it is in the way of what is wanted over it: its top and this many standard deviations.
+    pub fn up_to(&self) -> f64 {
+        self.z.1 + TOP * self.top_sd
     }
 
     /// At height `z`.

@@ -12,8 +12,6 @@ use crate::survey::model::Model;
 pub const LEAN: f64 = 0.7;
 /// Below this a thing's foot is the floor, mm.
 pub const FOOT: f64 = 1.0;
-/// A thing whose top is this many standard deviations below the panel is still in its way.
-pub const TOP: f64 = 2.0;
 
 /// A filled bay.
 #[derive(Debug, Clone, PartialEq)]
@@ -46,7 +44,7 @@ pub fn fill_with(
     let mut own = Vec::new();
     for o in model.things() {
         // What stands on the floor stands in its dips too.
-        if o.z.0 > height.max(FOOT) || o.z.1 + TOP * o.sd < height {
+        if o.z.0 > height.max(FOOT) || o.up_to() < height {
             continue;
         }
         sd_max = sd_max.max(o.sd);

@@ -2,8 +2,13 @@
 #![allow(dead_code, clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
 use jigfit_core::checks::{Finding, Severity};
+use jigfit_core::furniture::add::suggest;
+use jigfit_core::furniture::{KINDS, read};
 use jigfit_core::plan::{Plan, solve};
+use jigfit_core::problem::Problem;
 use jigfit_core::project::Project;
+use jigfit_core::project::module::Module;
+use jigfit_core::survey::model::Model;
 use serde_json::{Value, json};
 
 pub fn reading(quantity: Value, typed: &str) -> Value {
@@ -85,4 +90,35 @@ pub fn finding<'a>(plan: &'a Plan, id: &str) -> Option<&'a Finding> {
 
 pub fn level(plan: &Plan, id: &str) -> Option<Severity> {
     finding(plan, id).map(|f| f.level)
+}
+
+/// A box van 2000 long, 1400 wide, roof 1200, without furniture.
+pub fn bare() -> Value {
+    let mut doc = box_van();
+    doc["modules"] = json!({});
+    doc
+}
+
+/// Adds a kind as the program would.
+pub fn add(
+    doc: &mut Value,
+    kind: &str,
+    sets: &[(&str, &str)],
+) -> Result<(String, Module), Problem> {
+    let project = read(doc.clone()).unwrap();
+    let sets: Vec<(String, String)> = sets
+        .iter()
+        .map(|(a, b)| (a.to_string(), b.to_string()))
+        .collect();
+    let (id, module) = suggest(&project, &Model::new(&project), KINDS, kind, None, &sets)?;
+    doc["modules"][&id] = serde_json::to_value(&module).unwrap();
+    Ok((id, module))
+}
+
+/// The document after a patch.
+pub fn after(doc: &Value, patch: &Value) -> Value {
+    let mut out = doc.clone();
+    let patch: json_patch::Patch = serde_json::from_value(patch.clone()).unwrap();
+    json_patch::patch(&mut out, &patch).unwrap();
+    out
 }

@@ -66,7 +66,45 @@ pub fn sets(kind: &str, rng: &mut impl Rng) -> Vec<(String, String)> {
             sets.push(("joint".into(), of(&["groove_box", "pocket", "rabbet"])));
             sets.push(("face".into(), of(&["overlay", "inset"])));
             sets.push(("thickness".into(), of(&["12", "15", "18"])));
-            sets.push(("width".into(), of(&["260", "16 1/2 in", "500"])));
+            sets.push(("columns".into(), of(&["1", "1", "2", "3"])));
+            sets.push(("rows".into(), of(&["1", "1", "2"])));
+            if of(&["no", "yes"]) == "yes" {
+                sets.push(("table".into(), of(&["12", "15"])));
+            }
+            if of(&["no", "no", "yes"]) == "yes" {
+                sets.push(("width".into(), of(&["16 1/2 in", "500", "700"])));
+            }
+        }
+        "cabinet" => {
+            sets.push(("opens".into(), of(&["rear", "left", "right"])));
+            sets.push(("front".into(), of(&["open", "doors", "flaps"])));
+            sets.push(("columns".into(), of(&["1", "2", "3"])));
+            sets.push(("rows".into(), of(&["1", "2", "3"])));
+            sets.push(("thickness".into(), of(&["12", "15", "18"])));
+            sets.push(("lip".into(), of(&["0", "30"])));
+        }
+        "shelves" => {
+            sets.push(("opens".into(), of(&["rear", "left", "right"])));
+            sets.push(("levels".into(), of(&["1", "2", "3"])));
+            sets.push(("thickness".into(), of(&["9", "12", "15"])));
+            sets.push(("lip".into(), of(&["0", "40"])));
+        }
+        "pull_out" => {
+            sets.push(("opens".into(), of(&["rear", "left", "right"])));
+            sets.push(("table".into(), of(&["12", "15", "18"])));
+            sets.push(("thickness".into(), of(&["12", "15"])));
+        }
+        "bench" => {
+            sets.push(("opens".into(), of(&["rear", "left", "right"])));
+            sets.push(("bays".into(), of(&["1", "2", "3"])));
+            sets.push(("thickness".into(), of(&["12", "15", "18"])));
+            sets.push(("hinge".into(), of(&["40", "60", "90"])));
+            sets.push(("end".into(), of(&["right", "left"])));
+        }
+        "locker" => {
+            sets.push(("dividers".into(), of(&["0", "1", "2"])));
+            sets.push(("across".into(), of(&["left_wall", "right_wall"])));
+            sets.push(("thickness".into(), of(&["9", "12", "15"])));
         }
         "box_seat" => {
             sets.push(("thickness".into(), of(&["12", "15", "18"])));

@@ -1,17 +1,41 @@
 //! The boards of a box seat.
 
-use super::{BoxSeat, FOLLOW, GAP, LEAST, NARROW, PENCIL};
+use super::{BoxSeat, FOLLOW, LEAST, NARROW, PENCIL};
 use crate::furniture::Site;
-use crate::furniture::built::{Axis, Board, Body, Built, Ease, FIXED, Measure, Motion, Pose, Room};
+use crate::furniture::built::{
+    Axis, Board, Built, Ease, FIXED, Fasten, Joint, Measure, Pose, Room, Span, Under,
+};
 use crate::furniture::cross::Cross;
+use crate::furniture::kit::lid::{self, GAP};
 use crate::furniture::spot::Spot;
 use crate::furniture::way::Way;
 use crate::geometry::Point;
 use crate::geometry::region::Region;
-use crate::mechanics::lid::MOST;
-use crate::mechanics::material::PartGrain;
 use crate::project::survey::Side;
 use crate::units::value::Value;
+
+/// The front is screwed to ends and dividers, these to the bottom; what is at the wall lies on them.
+fn joints(boards: &[Board]) -> Vec<Joint> {
+    let of = |role: &'static str| boards.iter().filter(move |b| b.role == role);
+    let uprights = || of("end").chain(of("divider"));
+    let butt = |a: &Board, b: &Board| Joint::new(Fasten::Butt, a.id.clone(), b.id.clone());
+    let mut out = Vec::new();
+    for u in uprights() {
+        let walls = of("front").chain(of("back"));
+        out.extend(walls.map(|w| butt(w, u)));
+        out.extend(of("strip").map(|s| butt(s, u)));
+    }
+    for bottom in of("bottom") {
+        out.extend(
+            of("front")
+                .chain(of("end"))
+                .chain(of("back"))
+                .map(|w| butt(w, bottom)),
+        );
+        out.extend(of("divider").map(|d| butt(bottom, d)));
+    }
+    out
+}
 
 /// Uprights leave the wall's course by at most this, mm, down to heights so close, at so many places at the most.
 const NEAR: f64 = 0.3;
@@ -47,30 +71,15 @@ impl Work<'_> {
         shape: Region,
         face: &str,
     ) -> Board {
-        Board {
-            id,
-            letter: "B",
-            role,
-            name: format!("{}, {words}", self.name),
-            material: self.b.material.clone(),
-            thickness: self.b.thickness,
-            shape,
-            relief: 0.0,
-            vents: vec![],
-            windows: vec![],
-            pockets: vec![],
-            grain: PartGrain::Along,
-            then: vec![],
-            measures: vec![],
-            way: Way::seen(face),
-            places: vec![],
-            pose,
-            body: if role == "lid" {
-                "lid".into()
-            } else {
-                FIXED.into()
-            },
+        let mut board = Board::new(id, role, "B", shape, pose);
+        board.name = format!("{}, {words}", self.name);
+        board.material.clone_from(&self.b.material);
+        board.thickness = self.b.thickness;
+        board.way = Way::seen(face);
+        if role == "lid" {
+            board.body = "lid".into();
         }
+        board
     }
 
     /// A rectangle in plan between two distances from the centre line.
@@ -294,17 +303,13 @@ impl Work<'_> {
         lid.measures.push(Measure::whole(Axis::V, "width", wide));
         boards.push(lid);
         self.explain(&mut boards, bay);
-        let body = Body {
-            id: format!("{}/lid", self.site.id),
-            name: format!("{}, lid", self.name),
-            motion: Motion::Turn {
-                // The pin lies on the upper edge, or the lid's back would be chewed by the strip.
-                at: [x0, s * edge, z1],
-                about: [-s, 0.0, 0.0],
-                most: MOST,
-            },
-            eases: self.eases(),
-        };
+        // The pin lies on the upper edge, or the lid's back would be chewed by the strip.
+        let body = lid::body(
+            format!("{}/lid", self.site.id),
+            format!("{}, lid", self.name),
+            ([x0, s * edge, z1], [-s, 0.0, 0.0]),
+            self.eases(),
+        );
         let inside = [
             bay - if b.dividers > 0 { t } else { 0.0 },
             edge - near - t,
@@ -318,11 +323,38 @@ impl Work<'_> {
             opened_by: "lid".into(),
         };
         Some(Built {
+            joints: joints(&boards),
+            spans: vec![self.seat(x1 - x0, bay, edge - near)],
+            hardware: lid::hardware(x1 - x0, &self.name),
             boards,
             bodies: vec![body],
             rooms: vec![room; b.dividers as usize + 1],
-            deck: None,
+            ..Built::default()
         })
+    }
+
+    /// Somebody sits on the lid, which lies on ends and dividers, or, if that is shorter, on front and strip.
+    fn seat(&self, long: f64, bay: f64, deep: f64) -> Span {
+        let t = self.b.thickness;
+        let across = deep - t < bay;
+        let thicker = t + 3.0;
+        Span {
+            board: "lid".into(),
+            name: format!("lid of the {}", self.name),
+            spans: match across {
+                true => vec![deep - t],
+                false => vec![bay; self.b.dividers as usize + 1],
+            },
+            width: if across { long } else { deep },
+            along: !across,
+            under: Under::Seat,
+            eases: vec![Ease {
+                label: format!("{} board", self.site.w.say(thicker)),
+                cost: format!("{:.0} % heavier", 100.0 * (thicker / t - 1.0)),
+                pointer: "/choices/thickness".into(),
+                value: thicker.into(),
+            }],
+        }
     }
 
     /// How the sizes came about, by board, and what is done after cutting.

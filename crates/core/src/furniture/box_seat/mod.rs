@@ -21,8 +21,6 @@ use boards::Work;
 
 /// Least size, mm: length, depth, height.
 const LEAST: [f64; 3] = [250.0, 200.0, 150.0];
-/// Gap between the lid and the strip it hangs on, mm (a choice: a hinge's pin and finish).
-const GAP: f64 = 2.0;
 /// A wall is followed by straight cuts that leave it by at most this, mm.
 const PENCIL: f64 = 0.5;
 /// How far beyond the straight line at a wall boards may follow it, mm.
@@ -110,30 +108,9 @@ impl Kind for BoxSeatKind {
     }
 
     fn defaults(&self, site: &Site, wanted: &Wanted) -> Result<Module, Problem> {
-        let module = wanted.module(self.name(), &BoxSeat::default());
-        self.check(site.project, &module)?;
-        let mut b: BoxSeat = choices(&module)?;
-        let free = Free::new(site, b.clearance, module.finish);
-        let set = ["length", "depth", "height"].map(|f| wanted.choices.contains_key(f));
-        let least = [LEAST[0], LEAST[1].max(2.0 * b.hinge), LEAST[2]];
-        let sizes = spot::sizes([b.length, b.depth, b.height], least, set);
-        let across = [Across::LeftWall, Across::RightWall, Across::Centred];
-        let at = (&cross(site, &b, &module), &free);
-        let found = spot::find(
-            site,
-            at,
-            &sizes,
-            &across,
-            &module.place,
-            (&wanted.fixed(), FOLLOW),
-        );
-        let (place, [length, depth, height]) = found.ok_or_else(|| {
-            Problem::impossible("/place", "There is no free place for a box seat here.")
-        })?;
-        (b.length, b.depth, b.height) = (length, depth, height);
-        Ok(Module { place, ..module }.with(&b))
+        let usual = BoxSeat::default();
+        self.sized(site, wanted, [usual.length, usual.depth, usual.height])
     }
-
     fn form(&self, module: &Module, site: &Site) -> Vec<Field> {
         let b: BoxSeat = choices(module).unwrap_or_default();
         let f = Form::new(site, &b);
@@ -198,6 +175,45 @@ impl Kind for BoxSeatKind {
             b: &b,
         }
         .built()
+    }
+}
+
+impl BoxSeatKind {
+    /// One of that length, depth and height, or less, where it finds a place.
+    ///
+    /// # Errors
+    /// There is no room for it.
+    pub(super) fn sized(
+        &self,
+        site: &Site,
+        wanted: &Wanted,
+        usual: [f64; 3],
+    ) -> Result<Module, Problem> {
+        let module = wanted.module(self.name(), &BoxSeat::of(usual));
+        self.check(site.project, &module)?;
+        let mut b: BoxSeat = choices(&module)?;
+        let free = Free::new(site, b.clearance, module.finish);
+        let set = ["length", "depth", "height"].map(|f| wanted.choices.contains_key(f));
+        let least = [LEAST[0], LEAST[1].max(2.0 * b.hinge), LEAST[2]];
+        // No higher than the walls were read, where that is enough.
+        let read = site.model.highest().filter(|_| !set[2]);
+        let read = read.map_or(f64::INFINITY, |r| (r - module.place.up).max(LEAST[2]));
+        let sizes = spot::sizes([b.length, b.depth, b.height.min(read)], least, set);
+        let across = [Across::LeftWall, Across::RightWall, Across::Centred];
+        let at = (&cross(site, &b, &module), &free);
+        let found = spot::find(
+            site,
+            at,
+            &sizes,
+            &across,
+            &module.place,
+            (&wanted.fixed(), FOLLOW),
+        );
+        let (place, [length, depth, height]) = found.ok_or_else(|| {
+            Problem::impossible("/place", "There is no free place for a box seat here.")
+        })?;
+        (b.length, b.depth, b.height) = (length, depth, height);
+        Ok(Module { place, ..module }.with(&b))
     }
 }
 

@@ -24,7 +24,7 @@ use crate::project::deck::{Deck, Split};
 use crate::project::stock::usable;
 use crate::project::survey::{Cover, REAR, Side};
 use crate::survey::model::{Bay, Obstacle};
-use crate::template::fill::{LEAN, TOP};
+use crate::template::fill::LEAN;
 use crate::template::outline::free_panel;
 use crate::units::figure::{Figure, Why};
 use crate::units::value::{Source, Value};
@@ -106,10 +106,6 @@ pub struct Worked {
     pub clearance: f64,
     /// Standard deviation behind it, mm.
     pub sd: f64,
-    /// The height at which the walls were held, if the deck is above the highest measured.
-    pub held: Option<f64>,
-    /// The deck's height was not surveyed.
-    pub beyond: bool,
     /// Separate pieces of free space.
     pub free_pieces: usize,
     /// Lines at which something could not stand, mm in, and on which side.
@@ -150,9 +146,9 @@ pub fn work(site: &Site, deck: &Deck) -> Option<(Worked, Vec<Board>)> {
     let (crossing, below): (Vec<&Obstacle>, Vec<&Obstacle>) = model
         .things()
         .filter(|o| o.z.0 < top)
-        .partition(|o| o.z.1 + TOP * o.sd > underside || o.cover == Cover::Keep);
+        .partition(|o| o.up_to() > underside || o.cover == Cover::Keep);
     let plan = |o: &Obstacle| {
-        if o.z.1 + TOP * o.sd > underside {
+        if o.up_to() > underside {
             o.between(underside, top)
         } else {
             o.plan()
@@ -224,8 +220,6 @@ pub fn work(site: &Site, deck: &Deck) -> Option<(Worked, Vec<Board>)> {
         demands,
         clearance,
         sd: sd.sd,
-        held: low.held,
-        beyond: model.is_beyond(underside),
         free_pieces: pieces.len(),
         missing,
         ways,

@@ -6,11 +6,10 @@ mod ledgers;
 use super::ground::{Footing, Stand};
 use super::joint::bounds;
 use crate::furniture::Site;
-use crate::furniture::built::{Axis, Board, Claim, FIXED, Measure, Pose};
+use crate::furniture::built::{Axis, Board, Claim, Measure, Pose};
 use crate::furniture::cross::Cross;
 use crate::furniture::way::Way;
 use crate::geometry::region::Region;
-use crate::mechanics::material::PartGrain;
 use crate::project::deck::{Deck, Manner};
 use crate::survey::model::Model;
 use crate::template::fill::LEAN;
@@ -127,30 +126,19 @@ impl Job<'_> {
     }
 
     fn blank(&self, id: String, letter: &'static str, name: &str, region: Region) -> Board {
+        let role = match letter {
+            "F" => "frame",
+            "R" => "rail",
+            "L" => "leg",
+            _ => "ledger",
+        };
         Board {
-            id,
-            letter,
-            role: match letter {
-                "F" => "frame",
-                "R" => "rail",
-                "L" => "leg",
-                _ => "ledger",
-            },
             name: name.into(),
             material: self.deck.supports.material.clone(),
             thickness: self.thickness(),
-            shape: region,
-            relief: 0.0,
-            vents: vec![],
-            windows: vec![],
-            grain: PartGrain::Along,
             then: vec!["pilot every screw into an edge".into()],
-            pockets: vec![],
-            measures: vec![],
             way: Way::default(),
-            places: vec![],
-            pose: Pose::across(0.0),
-            body: FIXED.into(),
+            ..Board::new(id, role, letter, region, Pose::across(0.0))
         }
     }
 

@@ -3,12 +3,11 @@
 use super::joint::{self, Parting};
 use super::vents;
 use super::why::Edges;
-use crate::furniture::built::{Axis, Board, FIXED, Measure, Pose};
+use crate::furniture::built::{Axis, Board, Measure, Pose};
 use crate::furniture::way::Way;
 use crate::geometry::labelled::{Label, Labelled};
 use crate::geometry::region::Region;
 use crate::geometry::relief::relieve;
-use crate::mechanics::material::PartGrain;
 use crate::project::deck::{Deck, Top};
 
 /// The pieces as they are drawn in plan.
@@ -70,25 +69,19 @@ pub fn panels(edges: &Edges, parting: &Parting, lines: &[f64]) -> Vec<Board> {
             let width = edges.site.choice("slat_width", "slat", deck.slat_width);
             measures.push(Measure::whole(Axis::V, "width", width));
         }
+        let (letter, role) = if slat { ("S", "slat") } else { ("D", "panel") };
+        let pose = Pose::level(deck.underside.unwrap_or(0.0));
+        let way = Way::deck(&region, whole, &parting.xs, &parting.ys);
         Board {
-            id: format!("panel-{}", i + 1),
-            letter: if slat { "S" } else { "D" },
-            role: if slat { "slat" } else { "panel" },
             name,
             material: deck.material.clone(),
             thickness: deck.thickness,
             relief: deck.internal_radius,
             vents,
-            windows: vec![],
-            grain: PartGrain::Along,
             then,
             measures,
-            pockets: vec![],
-            pose: Pose::level(deck.underside.unwrap_or(0.0)),
-            body: FIXED.into(),
-            way: Way::deck(&region, whole, &parting.xs, &parting.ys),
-            places: vec![],
-            shape: region,
+            way,
+            ..Board::new(format!("panel-{}", i + 1), role, letter, region, pose)
         }
     };
     match deck.top {

@@ -3,44 +3,26 @@
 mod boards;
 
 use serde::{Deserialize, Serialize};
-use serde_json::{Map, Value as Json};
 use utoipa::ToSchema;
 
-use crate::furniture::built::{Built, Claim};
-use crate::furniture::cross::Cross;
-use crate::furniture::form::{Form, choices, complete, schema};
-use crate::furniture::free::Free;
+use crate::furniture::built::Built;
+use crate::furniture::form::Form;
 use crate::furniture::kit::drawer_box::{BottomJoint, Face, FaceKind, Making, Run};
-use crate::furniture::spot::{self};
-use crate::furniture::{Field, Kind, Site, Wanted};
-use crate::geometry::region::Region;
+use crate::furniture::kit::frame::Opens;
+use crate::furniture::stands::{Piece, Stance, Standing};
+use crate::furniture::{Field, Site};
 use crate::input::within;
 use crate::problem::Problem;
 use crate::project::Project;
-use crate::project::check::{known, optional};
-use crate::project::module::{Across, Module};
+use crate::project::check::optional;
 use crate::units::value::Value;
-use boards::{Frame, Work};
 
 /// Least size of the carcass, mm: width, depth, height.
 const LEAST: [f64; 3] = [200.0, 250.0, 110.0];
-/// Below a groove so much of the side is left, mm (a choice).
-const LIP: f64 = 8.0;
-/// Of a drawer on strips or wood so much stays in the carcass, mm (a choice).
-const STAYS: f64 = 120.0;
-
-/// To which side a drawer opens.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
-#[serde(rename_all = "lowercase")]
-pub enum Opens {
-    /// Towards the rear.
-    #[default]
-    Rear,
-    /// To the left.
-    Left,
-    /// To the right.
-    Right,
-}
+/// Where nothing is said, each of several drawers gets so much of the width and of the height, mm (a choice).
+const EACH: [f64; 2] = [300.0, 150.0];
+/// Most drawers side by side, and above each other.
+const MOST: [u32; 2] = [4, 6];
 
 /// The choices about a drawer.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -70,6 +52,15 @@ pub struct Drawer {
     pub face: FaceKind,
     /// What one slide takes of the width, mm.
     pub slide_width: f64,
+    /// Drawers side by side.
+    pub columns: u32,
+    /// Drawers above each other.
+    pub rows: u32,
+    /// The drawers nearest to the front of the vehicle, or to its left, are only so long, mm; as long as the others
+    /// if null.
+    pub short: Option<f64>,
+    /// Thickness of a board that pulls out over the uppermost drawers, mm; none if null.
+    pub table: Option<f64>,
     /// Clearance to walls and wells, mm; from the readings and the finish if null.
     pub clearance: Option<f64>,
 }
@@ -89,54 +80,70 @@ impl Default for Drawer {
             joint: BottomJoint::GrooveBox,
             face: FaceKind::Overlay,
             slide_width: 12.7,
+            columns: 1,
+            rows: 1,
+            short: None,
+            table: None,
             clearance: None,
         }
     }
 }
 
 impl Drawer {
-    /// Along, across, up in the vehicle.
-    fn size(&self) -> [f64; 3] {
-        match self.opens {
-            Opens::Rear => [self.depth, self.width, self.height],
-            Opens::Left | Opens::Right => [self.width, self.depth, self.height],
-        }
-    }
-
-    fn set_size(&mut self, [x, y, z]: [f64; 3]) {
-        (self.width, self.depth) = match self.opens {
-            Opens::Rear => (y, x),
-            Opens::Left | Opens::Right => (x, y),
-        };
-        self.height = z;
-    }
-
-    /// What it is made from, for the module at the pointer `at`.
-    fn making(&self, at: &str, finish: f64) -> Making {
+    /// The lengths it is made from, for the module at the pointer `at`.
+    fn sizes(&self, at: &str) -> Sizes {
         let choice = |field: &str, label: &str, mm| {
             Value::choice(format!("{at}/choices/{field}"), label, mm)
         };
-        let sizes = Sizes::new(self, at);
+        let board = choice("thickness", "board", self.thickness);
+        let before = match self.face {
+            FaceKind::Overlay => board.clone().named("face before it"),
+            FaceKind::Inset => Value::zero(),
+        };
+        Sizes {
+            outside: [
+                choice("width", "width", self.width),
+                choice("depth", "depth", self.depth) - &before,
+                choice("height", "height", self.height),
+            ],
+            gap: Value::rule("drawer/gap", "gap", 2.0),
+            table: self
+                .table
+                .map(|mm| choice("table", "board that pulls out", mm)),
+            short: self.short.map(|mm| choice("short", "shorter drawer", mm)),
+            before,
+            board,
+        }
+    }
+
+    /// A drawer of it in an opening.
+    fn making(&self, at: &str, finish: f64, opening: [Value; 3], above: Value) -> Making {
+        let choice = |field: &str, label: &str, mm| {
+            Value::choice(format!("{at}/choices/{field}"), label, mm)
+        };
+        let sizes = self.sizes(at);
         let t = &sizes.board;
-        let [width, depth, height] = &sizes.outside;
         let sides = choice("sides", "side of the box", self.sides);
         let groove = (&sides * 0.5).named("half a side");
         let deepest = Value::rule("drawer/groove", "groove", 5.0);
-        // The face ends 2 mm inside the carcass: neighbours pass.
-        let rim = t - Value::rule("drawer/rim", "rim left free", 2.0);
+        // The face ends 2 mm inside the carcass: neighbours pass. Two faces share the board between them.
+        let alone = self.columns == 1 && self.rows == 1;
+        let (free, rim) = if alone {
+            (Value::rule("drawer/rim", "rim left free", 2.0), t.clone())
+        } else {
+            let half = (t * 0.5).named("half the board between");
+            (
+                Value::rule("drawer/between", "half the gap between faces", 1.5),
+                half,
+            )
+        };
         let least = Value::rule("drawer/least-overlap", "overlap", 1.0);
-        let gap = Value::rule("drawer/gap", "gap", 2.0);
         Making {
-            opening: [
-                (width - t * 2.0).named("width of the opening"),
-                (height - t * 2.0).named("height of the opening"),
-                (depth - &sizes.before - t.clone().named("back of the carcass"))
-                    .named("depth of the opening"),
-            ],
+            opening,
             motion: self.motion,
             slide_width: choice("slide_width", "slide", self.slide_width),
             strip: Value::rule("drawer/strip", "strip below it", 6.0),
-            gap: gap.clone(),
+            gap: sizes.gap.clone(),
             back_gap: Value::rule("drawer/back-gap", "air behind", 10.0),
             sides,
             bottom: choice("bottom", "bottom", self.bottom),
@@ -148,51 +155,38 @@ impl Drawer {
             },
             face: Some(Face {
                 kind: self.face,
-                overlap: rim.max(least).named("over the rim"),
-                gap,
+                overlap: (rim - free).max(least).named("over the rim"),
+                gap: sizes.gap,
                 thickness: t.clone().named("face"),
             }),
-            above: Value::zero(),
+            above,
             finish: Value::choice(format!("{at}/finish"), "finish on a face", finish),
         }
     }
 }
 
-/// The carcass's own lengths.
+/// The lengths that a drawer and its carcass are made from.
 struct Sizes {
-    /// Width, depth, height.
+    /// Width, depth, height of the carcass.
     outside: [Value; 3],
     /// Thickness of its boards.
     board: Value,
     /// What stands before it: the face, or nothing.
     before: Value,
+    /// Play round what moves.
+    gap: Value,
+    /// Thickness of a board that pulls out over the uppermost drawers.
+    table: Option<Value>,
+    /// Length of a drawer that is shorter than the others.
+    short: Option<Value>,
 }
 
-impl Sizes {
-    fn new(d: &Drawer, at: &str) -> Sizes {
-        let choice = |field: &str, label: &str, mm| {
-            Value::choice(format!("{at}/choices/{field}"), label, mm)
-        };
-        let board = choice("thickness", "board", d.thickness);
-        Sizes {
-            outside: [
-                choice("width", "width", d.width),
-                choice("depth", "depth", d.depth),
-                choice("height", "height", d.height),
-            ],
-            before: match d.face {
-                FaceKind::Overlay => board.clone().named("face before it"),
-                FaceKind::Inset => Value::zero(),
-            },
-            board,
-        }
-    }
-}
-
-/// A drawer.
+/// Drawers in a carcass.
 pub struct DrawerKind;
 
-impl Kind for DrawerKind {
+impl Piece for DrawerKind {
+    type Choices = Drawer;
+
     fn name(&self) -> &'static str {
         "drawer"
     }
@@ -201,104 +195,69 @@ impl Kind for DrawerKind {
         "For what you want to pull out without lifting anything."
     }
 
-    fn schema(&self) -> Json {
-        schema::<Drawer>()
+    fn stance(&self, d: &Drawer) -> Stance {
+        let [w, dp, h] = LEAST;
+        let n = |k: u32, most: u32| f64::from(k.clamp(1, most));
+        Stance {
+            opens: d.opens,
+            size: [d.width, d.depth, d.height],
+            least: [
+                w * n(d.columns, MOST[0]),
+                dp.max(d.short.unwrap_or(0.0)),
+                h * n(d.rows, MOST[1]) + over(d),
+            ],
+            clearance: d.clearance,
+            material: d.material.clone(),
+            thickness: d.thickness,
+            comes_out: true,
+        }
     }
 
-    fn check(&self, project: &Project, module: &Module) -> Result<(), Problem> {
-        let d: Drawer = choices(module)?;
-        within(d.width, "/choices/width", LEAST[0], 3000.0)?;
-        within(d.depth, "/choices/depth", LEAST[1], 3000.0)?;
-        within(d.height, "/choices/height", LEAST[2], 1500.0)?;
-        known(project, &d.material, "/choices/material")?;
-        within(d.thickness, "/choices/thickness", 6.0, 30.0)?;
+    fn resize(&self, d: &mut Drawer, size: [f64; 3]) {
+        [d.width, d.depth, d.height] = size;
+    }
+
+    fn suit(&self, d: &mut Drawer, _: &Site, said: &dyn Fn(&str) -> bool) {
+        // Several want more room.
+        let n = |k: u32, most: u32| f64::from(k.clamp(1, most));
+        if !said("width") {
+            d.width = d.width.max(EACH[0] * n(d.columns, MOST[0]));
+        }
+        if !said("height") {
+            d.height = d.height.max(EACH[1] * n(d.rows, MOST[1])) + over(d);
+        }
+    }
+
+    fn check(&self, d: &Drawer, _: &Project, finish: f64) -> Result<(), Problem> {
         within(d.sides, "/choices/sides", 6.0, 25.0)?;
         within(d.bottom, "/choices/bottom", 3.0, 18.0)?;
         within(d.slide_width, "/choices/slide_width", 5.0, 40.0)?;
-        optional(d.clearance, "/choices/clearance", 0.0, 200.0)?;
-        let inside = d.making("", module.finish).inside();
-        for (v, at) in inside.iter().zip(["width", "height", "depth"]) {
-            if v.mm < 20.0 {
-                return Err(Problem::impossible(
-                    format!("/choices/{at}"),
-                    "Nothing is left inside the drawer.",
-                ));
+        within(
+            f64::from(d.columns),
+            "/choices/columns",
+            1.0,
+            f64::from(MOST[0]),
+        )?;
+        within(f64::from(d.rows), "/choices/rows", 1.0, f64::from(MOST[1]))?;
+        optional(d.table, "/choices/table", 6.0, 30.0)?;
+        optional(d.short, "/choices/short", LEAST[1], d.depth)?;
+        for making in boards::makings(d, finish) {
+            for (v, at) in making.inside().iter().zip(["width", "height", "depth"]) {
+                if v.mm < 20.0 {
+                    return Err(Problem::impossible(
+                        format!("/choices/{at}"),
+                        "Nothing is left inside the drawer.",
+                    ));
+                }
             }
         }
         Ok(())
     }
 
-    fn complete(&self, choices: &Map<String, Json>) -> Map<String, Json> {
-        complete::<Drawer>(choices)
-    }
-
-    fn defaults(&self, site: &Site, wanted: &Wanted) -> Result<Module, Problem> {
-        let module = wanted.module(self.name(), &Drawer::default());
-        self.check(site.project, &module)?;
-        let mut d: Drawer = choices(&module)?;
-        let free = Free::new(site, d.clearance, module.finish);
-        let set = |field: &str| wanted.choices.contains_key(field);
-        let (width, depth) = (set("width"), set("depth"));
-        let set = match d.opens {
-            Opens::Rear => [depth, width, set("height")],
-            _ => [width, depth, set("height")],
-        };
-        let [w, dp, h] = LEAST;
-        let least = match d.opens {
-            Opens::Rear => [dp, w, h],
-            _ => [w, dp, h],
-        };
-        let across = match d.opens {
-            Opens::Rear => vec![Across::LeftWall, Across::RightWall, Across::Centred],
-            Opens::Left => vec![Across::RightWall, Across::Centred],
-            Opens::Right => vec![Across::LeftWall, Across::Centred],
-        };
-        let sizes = spot::sizes(d.size(), least, set);
-        let fixed = wanted.fixed();
-        let found = spot::find(
-            site,
-            (&cross(site, &d, &module), &free),
-            &sizes,
-            &across,
-            &module.place,
-            (&fixed, 0.0),
-        );
-        let (place, size) = found.ok_or_else(|| {
-            Problem::impossible("/place", "There is no free place for a drawer here.")
-        })?;
-        d.set_size(size);
-        Ok(Module { place, ..module }.with(&d))
-    }
-
-    fn form(&self, module: &Module, site: &Site) -> Vec<Field> {
-        let d: Drawer = choices(module).unwrap_or_default();
-        let f = Form::new(site, &d);
-        let [from, along] = f.along(module, site);
+    fn fields(&self, d: &Drawer, f: &Form, _: &Site) -> Vec<Field> {
         vec![
-            f.choice(
-                "opens",
-                "Opens",
-                &[
-                    ("rear", "to the rear"),
-                    ("left", "to the left"),
-                    ("right", "to the right"),
-                ],
-            ),
-            f.length("width", "Width", Some(d.width))
-                .why("of the carcass, square to the way it opens"),
-            f.length("depth", "Depth", Some(d.depth))
-                .why("along the way it opens, with the face"),
-            f.length("height", "Height", Some(d.height)),
-            from,
-            along,
-            f.across(
-                module,
-                &[
-                    ("left_wall", "at the left wall"),
-                    ("right_wall", "at the right wall"),
-                    ("centred", "in the middle"),
-                ],
-            ),
+            f.count("columns", "Side by side", Some(d.columns)),
+            f.count("rows", "Above each other", Some(d.rows)),
             f.choice(
                 "motion",
                 "Runs on",
@@ -326,50 +285,22 @@ impl Kind for DrawerKind {
                     ("inset", "in the opening"),
                 ],
             ),
-            f.material("material", "Board", &d.material),
-            f.length("thickness", "Carcass and face", Some(d.thickness)),
             f.length("sides", "Sides of the box", Some(d.sides)),
             f.length("bottom", "Its bottom", Some(d.bottom)),
-            f.on(module, site),
-            f.place("gap", "Off the wall", module.place.gap),
-            f.length("clearance", "Clearance", d.clearance)
-                .empty("from readings"),
+            f.length("table", "Board that pulls out over them", d.table)
+                .empty("none"),
+            f.length("short", "Length of the last column", d.short)
+                .empty("as the others")
+                .why("what lies behind a shorter one is reached from elsewhere"),
         ]
     }
 
-    fn claim(&self, module: &Module, site: &Site) -> Option<Claim> {
-        let d: Drawer = choices(module).ok()?;
-        let cross = cross(site, &d, module);
-        /// Beyond any vehicle, mm.
-        const FAR: f64 = 1e5;
-        let mut claim = spot::at(site, &cross, &module.place, d.size(), 0.0)?.claim();
-        let (x0, y0, x1, y1) = claim.plan.bounds();
-        claim.keeps.push(match d.opens {
-            Opens::Rear => Region::rectangle(-FAR, y0, x0, y1),
-            Opens::Left => Region::rectangle(x0, y1, x1, FAR),
-            Opens::Right => Region::rectangle(x0, -FAR, x1, y0),
-        });
-        Some(claim)
-    }
-
-    fn work(&self, module: &Module, site: &Site) -> Option<Built> {
-        let d: Drawer = choices(module).ok()?;
-        let spot = spot::at(site, &cross(site, &d, module), &module.place, d.size(), 0.0)?;
-        Some(
-            Work {
-                frame: Frame::new(&spot, d.opens),
-                making: d.making(&site.pointer(), module.finish),
-                sizes: Sizes::new(&d, &site.pointer()),
-                name: module.called(),
-                site,
-                d: &d,
-            }
-            .built(),
-        )
+    fn built(&self, d: &Drawer, at: &Standing) -> Option<Built> {
+        Some(boards::built(d, at))
     }
 }
 
-fn cross<'a>(site: &'a Site<'a>, d: &Drawer, module: &Module) -> Cross<'a> {
-    let middle = module.place.up + d.height / 2.0;
-    Cross::new(site, d.clearance, module.finish, middle)
+/// Height that a board over the drawers takes, mm.
+fn over(d: &Drawer) -> f64 {
+    d.table.map_or(0.0, |t| t + d.thickness + 4.0)
 }

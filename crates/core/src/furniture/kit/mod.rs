@@ -1,3 +1,10 @@
 //! Pieces of which furniture is made. None of them knows the vehicle.
 
+pub mod carcass;
+pub mod door;
+pub mod drawer;
 pub mod drawer_box;
+pub mod frame;
+pub mod lid;
+pub mod maker;
+pub mod slide_board;

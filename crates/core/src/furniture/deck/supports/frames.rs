@@ -218,8 +218,30 @@ impl Job<'_> {
             .into_iter()
             .filter(|(a, b)| b - a >= LEAST_WINDOW)
             .map(|(a, b)| (a, b, low(a, b)))
-            .filter(|(.., lo)| hi - lo >= LEAST_WINDOW)
-            .map(|(a, b, lo)| Region::rectangle(a.round(), lo.round(), b.round(), hi.round()))
+            .filter_map(|(a, b, lo)| {
+                self.window(frame, (a.round(), lo.round(), b.round(), hi.round()))
+            })
             .collect()
+    }
+
+    /// A window that leaves wood all round it, as high as the frame lets it: other furniture may have taken from its
+    /// upper edge there.
+    fn window(&self, frame: &Region, (a, lo, b, hi): (f64, f64, f64, f64)) -> Option<Region> {
+        /// It is made lower by so much at a time, mm.
+        const LOWER: f64 = 10.0;
+        let mut top = hi;
+        while top - lo >= LEAST_WINDOW {
+            let border = Region::rectangle(
+                a - BORDER / 2.0,
+                lo - BORDER / 2.0,
+                b + BORDER / 2.0,
+                top + BORDER / 2.0,
+            );
+            if border.minus(std::slice::from_ref(frame)).is_empty() {
+                return Some(Region::rectangle(a, lo, b, top));
+            }
+            top -= LOWER;
+        }
+        None
     }
 }

@@ -1,0 +1,232 @@
+//! An open box of boards with bays side by side and above each other: sides, bottom and top, a back, boards between
+//! the bays. Bottom and top lie over and under everything else, so that weight stands on wood.
+
+use super::maker::Maker;
+use crate::furniture::built::{Board, Fasten, Joint, Pose};
+use crate::units::value::Value;
+
+/// An open box.
+pub struct Carcass {
+    /// Width, depth and height outside, without what stands before it.
+    pub size: [Value; 3],
+    /// How far behind the front of the piece it begins, mm.
+    pub before: f64,
+    /// Its lower edge over the piece's foot, mm.
+    pub foot: f64,
+    /// Thickness of its boards.
+    pub board: Value,
+    /// Thickness of its back, if it has one.
+    pub back: Option<Value>,
+    /// It has a bottom.
+    pub bottom: bool,
+    /// It has a top.
+    pub top: bool,
+    /// Bays side by side.
+    pub columns: u32,
+    /// Bays above each other.
+    pub rows: u32,
+    /// A column of bays whose width is given; the others share what is left.
+    pub given: Option<(u32, Value)>,
+}
+
+/// A bay.
+#[derive(Debug, Clone)]
+pub struct Cell {
+    /// From the right, from 0.
+    pub column: u32,
+    /// From below, from 0.
+    pub row: u32,
+    /// Its lower right front corner in the piece's own directions, mm.
+    pub at: [f64; 3],
+    /// Width, height, depth.
+    pub size: [Value; 3],
+}
+
+/// So many boards, and the gaps between them.
+fn shared(whole: Value, board: &Value, n: u32, words: &str) -> Value {
+    match n {
+        0 | 1 => whole,
+        n => {
+            let between = board.clone().named(words) * f64::from(n - 1);
+            (whole - between) * (1.0 / f64::from(n))
+        }
+    }
+}
+
+impl Carcass {
+    /// Lowest and highest of what stands between bottom and top.
+    fn upright(&self) -> (f64, Value) {
+        let [_, _, height] = &self.size;
+        let t = &self.board;
+        let low = if self.bottom { t.mm } else { 0.0 };
+        let ends = f64::from(u8::from(self.bottom) + u8::from(self.top));
+        let high = match (self.bottom, self.top) {
+            (false, false) => height.clone(),
+            _ => height - t.clone().named("top or bottom of the carcass") * ends,
+        };
+        (self.foot + low, high)
+    }
+
+    /// Widths of the columns, from the right.
+    pub fn widths(&self) -> Vec<Value> {
+        let [width, ..] = &self.size;
+        let t = &self.board;
+        let inner = width - t.clone().named("side of the carcass") * 2.0;
+        let called = |v: Value| v.named("width of the opening");
+        let n = self.columns;
+        let Some((k, given)) = self.given.as_ref().filter(|_| n > 1) else {
+            let each = called(shared(inner, t, n, "board between"));
+            return vec![each; n as usize];
+        };
+        let rest = inner - given - t.clone().named("board between");
+        let each = called(shared(rest, t, n - 1, "board between"));
+        (0..n)
+            .map(|c| {
+                if c == *k {
+                    called(given.clone())
+                } else {
+                    each.clone()
+                }
+            })
+            .collect()
+    }
+
+    /// Where the columns begin, from the right, mm.
+    fn begins(&self) -> Vec<f64> {
+        let mut y = self.board.mm;
+        self.widths()
+            .iter()
+            .map(|w| {
+                let begin = y;
+                y += w.mm + self.board.mm;
+                begin
+            })
+            .collect()
+    }
+
+    /// Height of a bay.
+    fn tall(&self) -> Value {
+        let (_, high) = self.upright();
+        shared(high, &self.board, self.rows, "board between").named("height of the opening")
+    }
+
+    /// Depth of a bay.
+    fn deep(&self) -> Value {
+        let [_, depth, _] = &self.size;
+        let inner = match &self.back {
+            Some(back) => depth - back.clone().named("back of the carcass"),
+            None => depth.clone(),
+        };
+        inner.named("depth of the opening")
+    }
+
+    /// All bays, from the right and from below.
+    pub fn cells(&self) -> Vec<Cell> {
+        let (widths, begins) = (self.widths(), self.begins());
+        let (h, d) = (self.tall(), self.deep());
+        let t = self.board.mm;
+        let (z0, _) = self.upright();
+        let cells = (0..self.columns).flat_map(|c| (0..self.rows).map(move |r| (c, r)));
+        cells
+            .filter_map(|(column, row)| {
+                let i = column as usize;
+                Some(Cell {
+                    column,
+                    row,
+                    at: [
+                        self.before,
+                        *begins.get(i)?,
+                        z0 + f64::from(row) * (h.mm + t),
+                    ],
+                    size: [widths.get(i)?.clone(), h.clone(), d.clone()],
+                })
+            })
+            .collect()
+    }
+
+    /// Its boards.
+    pub fn boards(&self, m: &Maker) -> Vec<Board> {
+        let [width, depth, height] = &self.size;
+        let (t, front) = (self.board.mm, self.before);
+        let (z0, high) = self.upright();
+        let (widths, begins) = (self.widths(), self.begins());
+        let (tall, deep) = (self.tall(), self.deep());
+        let flat = (("length", depth), ("width", width));
+        let side = (("length", depth), ("height", &high));
+        let mut out = Vec::new();
+        if self.bottom {
+            let pose = Pose::level(self.foot);
+            let id = ("carcass-bottom", "carcass", "carcass, bottom");
+            out.push(m.board(id, t, pose, [front, 0.0], flat));
+        }
+        if self.top {
+            let pose = Pose::level(self.foot + height.mm - t);
+            let id = ("carcass-top", "carcass", "carcass, top");
+            out.push(m.board(id, t, pose, [front, 0.0], flat));
+        }
+        for (id, words, y) in [
+            ("carcass-right", "carcass, right side", t),
+            ("carcass-left", "carcass, left side", width.mm),
+        ] {
+            out.push(m.board((id, "carcass", words), t, Pose::along(y), [front, z0], side));
+        }
+        if let Some(back) = &self.back {
+            let inner = width - self.board.clone().named("side of the carcass") * 2.0;
+            let pose = Pose::across(front + depth.mm - back.mm);
+            let size = (("width", &inner), ("height", &high));
+            let id = ("carcass-back", "carcass", "carcass, back");
+            out.push(m.board(id, back.mm, pose, [t, z0], size));
+        }
+        let between = (("length", &deep), ("height", &high));
+        for (c, begin) in begins.iter().enumerate().skip(1) {
+            let id = format!("carcass-divider-{c}");
+            let words = format!("carcass, board between bays {c} and {}", c + 1);
+            let id = (id.as_str(), "divider", words.as_str());
+            out.push(m.board(id, t, Pose::along(*begin), [front, z0], between));
+        }
+        for (c, (cell, y)) in widths.iter().zip(&begins).enumerate() {
+            let shelf = (("length", &deep), ("width", cell));
+            for r in 1..self.rows {
+                let z = z0 + f64::from(r) * (tall.mm + t) - t;
+                let id = format!("carcass-shelf-{}-{r}", c + 1);
+                let id = (id.as_str(), "shelf", "carcass, shelf");
+                out.push(m.board(id, t, Pose::level(z), [front, *y], shelf));
+            }
+        }
+        out
+    }
+
+    /// What holds it together.
+    pub fn joints(&self) -> Vec<Joint> {
+        let butt = |a: &str, b: String| Joint::new(Fasten::Butt, a, b);
+        let mut uprights = vec!["carcass-right".to_string(), "carcass-left".to_string()];
+        uprights.extend((1..self.columns).map(|c| format!("carcass-divider-{c}")));
+        let mut out = Vec::new();
+        for end in [
+            self.bottom.then_some("carcass-bottom"),
+            self.top.then_some("carcass-top"),
+        ] {
+            let Some(end) = end else { continue };
+            out.extend(uprights.iter().map(|u| butt(end, u.clone())));
+        }
+        if self.back.is_some() {
+            let sides = ["carcass-right", "carcass-left"];
+            out.extend(sides.map(|s| butt(s, "carcass-back".into())));
+        }
+        for c in 1..=self.columns {
+            let right = match c {
+                1 => "carcass-right".into(),
+                c => format!("carcass-divider-{}", c - 1),
+            };
+            let left = match c {
+                c if c == self.columns => "carcass-left".into(),
+                c => format!("carcass-divider-{c}"),
+            };
+            for r in 1..self.rows {
+                let shelf = format!("carcass-shelf-{c}-{r}");
+                out.extend([&right, &left].map(|u| butt(u, shelf.clone())));
+            }
+        }
+        out
+    }
+}

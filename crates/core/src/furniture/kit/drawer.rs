@@ -1,0 +1,282 @@
+//! A drawer in an opening: its box, its face, how it moves, and what it is hung on.
+
+use super::drawer_box::{BottomJoint, Making, Run};
+use super::maker::Maker;
+use crate::furniture::built::{
+    Board, Body, Built, Ease, Face as BoardFace, Fasten, Item, Joint, Motion, Pocket, Pose, Room,
+    Span, Under,
+};
+use crate::furniture::way::Way;
+use crate::geometry::region::Region;
+use crate::units::value::Value;
+
+/// Below a groove so much of the side is left, mm (a choice).
+pub const LIP: f64 = 8.0;
+/// Of a drawer on strips or wood so much stays in the carcass, mm (a choice).
+const STAYS: f64 = 120.0;
+
+/// A drawer in an opening.
+pub struct Drawer<'a> {
+    /// Makes its boards.
+    pub maker: Maker<'a>,
+    /// What it is made from.
+    pub making: &'a Making,
+    /// Before the identifiers of its boards, where there are several.
+    pub prefix: String,
+    /// What it is called.
+    pub name: String,
+    /// Its body's identifier, within the module.
+    pub body: String,
+    /// The opening's lower right front corner in the piece's own directions, mm.
+    pub at: [f64; 3],
+    /// How far behind the front of the piece its face begins, mm.
+    pub face: f64,
+    /// What may help where it meets something.
+    pub eases: Vec<Ease>,
+}
+
+impl Drawer<'_> {
+    /// Worked out.
+    pub fn made(mut self) -> Built {
+        self.maker = self.maker.called(&self.name, "W");
+        let m = self.making;
+        let ([bw, _, bd], [iw, ih, id]) = (m.outside(), m.inside());
+        let high = m.side_height();
+        let [x, y, z] = self.at;
+        // Where the box begins: from the front, from the right, from the floor.
+        let x0 = match &m.face {
+            Some(f) => self.face + f.thickness.mm,
+            None => x,
+        };
+        let y0 = y + (m.opening[0].mm - bw.mm) / 2.0;
+        let z0 = z + match m.motion {
+            Run::SideSlides | Run::LockingSlides => m.gap.mm,
+            Run::Strips => m.strip.mm,
+            Run::Bare => 0.0,
+        };
+        let mut boards = self.sides([x0, y0, z0], (&bd, &bw, &iw, &high));
+        if let (Some([fw, fh]), Some(f)) = (m.face_size(), &m.face) {
+            let (cy, cz) = (y + m.opening[0].mm / 2.0, z + m.opening[1].mm / 2.0);
+            // A board above it takes its height from the face's upper edge.
+            let low = cz - (fh.mm + m.above.mm) / 2.0;
+            boards.push(self.maker.board(
+                ("face", "face", "face"),
+                f.thickness.mm,
+                Pose::across(self.face),
+                [cy - fw.mm / 2.0, low],
+                (("width", &fw), ("height", &fh)),
+            ));
+        }
+        for b in &mut boards {
+            b.body.clone_from(&self.body);
+            b.id = format!("{}{}", self.prefix, b.id);
+            b.then
+                .push("ease the edges you will touch; dry fit before glue".into());
+        }
+        let travel = if m.motion.slides() {
+            bd.mm
+        } else {
+            (bd.mm - STAYS).max(bd.mm / 2.0)
+        };
+        let out = self.maker.frame.turn([-1.0, 0.0, 0.0]);
+        let body = Body {
+            id: format!("{}/{}", self.maker.site.id, self.body),
+            name: self.name.clone(),
+            motion: Motion::Slide { along: out, travel },
+            eases: self.eases.clone(),
+        };
+        let room = Room {
+            name: self.name.clone(),
+            size: [iw.mm, id.mm, ih.mm - self.lip()],
+            way: (iw.mm, id.mm),
+            body: self.body.clone(),
+            opened_by: self.body.clone(),
+        };
+        Built {
+            spans: vec![self.bottom_span(&iw, &id)],
+            boards,
+            bodies: vec![body],
+            rooms: vec![room],
+            joints: self.joints(),
+            hardware: self.hardware(bd.mm),
+            ..Built::default()
+        }
+    }
+
+    /// What is left of the sides below the groove, mm.
+    fn lip(&self) -> f64 {
+        if self.making.joint == BottomJoint::GrooveBox {
+            LIP
+        } else {
+            0.0
+        }
+    }
+
+    fn id(&self, board: &str) -> String {
+        format!("{}{board}", self.prefix)
+    }
+
+    /// The bottom carries what lies in the drawer over its shorter side.
+    fn bottom_span(&self, iw: &Value, id: &Value) -> Span {
+        let (span, width) = (iw.mm.min(id.mm), iw.mm.max(id.mm));
+        // As heavy as books: 250 kg/m2 is a usual figure for shelves, from memory; a drawer of things takes half.
+        const KG_PER_M2: f64 = 60.0;
+        Span {
+            board: self.id("box-bottom"),
+            name: format!("bottom of the {}", self.name),
+            spans: vec![span],
+            width,
+            along: id.mm <= iw.mm,
+            under: Under::Things(KG_PER_M2 * span * width * 1e-6),
+            eases: vec![],
+        }
+    }
+
+    fn joints(&self) -> Vec<Joint> {
+        let how = match self.making.joint {
+            BottomJoint::Pocket => Fasten::Pocket,
+            _ => Fasten::Butt,
+        };
+        let bottom = match self.making.joint {
+            BottomJoint::Pocket => Fasten::Face,
+            _ => Fasten::Groove,
+        };
+        let mut out = Vec::new();
+        for side in ["box-right", "box-left"] {
+            for end in ["box-front", "box-back"] {
+                out.push(match how {
+                    // From inside the box, where the face hides it.
+                    Fasten::Pocket => Joint::new(how, self.id(end), self.id(side)),
+                    _ => Joint::new(how, self.id(side), self.id(end)),
+                });
+            }
+        }
+        for wall in ["box-right", "box-left", "box-front", "box-back"] {
+            out.push(match bottom {
+                Fasten::Groove => Joint::new(bottom, self.id(wall), self.id("box-bottom")),
+                _ => Joint::new(Fasten::Butt, self.id("box-bottom"), self.id(wall)),
+            });
+        }
+        if self.making.face.is_some() {
+            out.push(Joint::new(Fasten::Face, self.id("box-front"), self.id("face")).apart());
+        }
+        out
+    }
+
+    fn hardware(&self, deep: f64) -> Vec<Item> {
+        /// Slides come in steps of this length, mm (2 in: common practice, no source).
+        const LENGTHS: f64 = 50.0;
+        let say = |mm: f64| self.maker.site.w.say(mm);
+        let item = |what: &str, size: String, count, screws| Item {
+            what: what.into(),
+            size,
+            count,
+            screws,
+            place: self.name.clone(),
+        };
+        let slide = (deep / LENGTHS).floor().max(1.0) * LENGTHS;
+        let mut out = vec![match self.making.motion {
+            Run::SideSlides => item("pair of slides", say(slide), 1, 16),
+            Run::LockingSlides => item("pair of slides that lock in and out", say(slide), 1, 16),
+            Run::Strips => item("slippery strip", say(deep), 2, 0),
+            Run::Bare => item("wax", String::new(), 1, 0),
+        }];
+        out.push(item("handle or finger hole", String::new(), 1, 0));
+        if self.making.motion != Run::LockingSlides {
+            out.push(item(
+                "latch that holds it shut on the road",
+                String::new(),
+                1,
+                4,
+            ));
+        }
+        out
+    }
+
+    /// Sides, front, back and bottom of the box that begins at `at`.
+    fn sides(
+        &self,
+        [x0, y0, z0]: [f64; 3],
+        (bd, bw, iw, high): (&Value, &Value, &Value, &Value),
+    ) -> Vec<Board> {
+        let m = self.making;
+        let (s, g) = (m.sides.mm, m.groove.mm);
+        let low = if m.joint == BottomJoint::Pocket {
+            z0 + m.bottom.mm
+        } else {
+            z0
+        };
+        let along = (("length", bd), ("height", high));
+        let across = (("length", iw), ("height", high));
+        let mut right = self.maker.board(
+            ("box-right", "side", "right side"),
+            s,
+            Pose::along(y0 + s),
+            [x0, low],
+            along,
+        );
+        let mut left = self.maker.board(
+            ("box-left", "side", "left side"),
+            s,
+            Pose::along(y0 + bw.mm),
+            [x0, low],
+            along,
+        );
+        let mut before = self.maker.board(
+            ("box-front", "front", "front"),
+            s,
+            Pose::across(x0),
+            [y0 + s, low],
+            across,
+        );
+        let mut behind = self.maker.board(
+            ("box-back", "back", "back"),
+            s,
+            Pose::across(x0 + bd.mm - s),
+            [y0 + s, low],
+            across,
+        );
+        let (bottom_z, corner) = match m.joint {
+            BottomJoint::Pocket => (z0, [x0, y0]),
+            _ => (low + self.lip(), [x0 + s - g, y0 + s - g]),
+        };
+        if m.joint != BottomJoint::Pocket {
+            let slot = |a0: f64, a1: f64, face| Pocket {
+                outline: Region::rectangle(a0, bottom_z, a1, bottom_z + m.bottom.mm),
+                depth: g,
+                face,
+            };
+            let (x1, y1) = (x0 + bd.mm, y0 + bw.mm);
+            // Inner faces: an upright along the drawer has its thickness to the right of its left face.
+            right.pockets.push(slot(x0, x1, BoardFace::Bottom));
+            left.pockets.push(slot(x0, x1, BoardFace::Top));
+            before.pockets.push(slot(y0 + s, y1 - s, BoardFace::Top));
+            behind.pockets.push(slot(y0 + s, y1 - s, BoardFace::Bottom));
+            let w = &self.maker.site.w;
+            let words = format!(
+                "groove {} wide, {} deep on the inner face",
+                w.say(m.bottom.mm),
+                w.say(g)
+            );
+            for b in [&mut right, &mut left, &mut before, &mut behind] {
+                b.then.push(words.clone());
+            }
+        }
+        for b in [&mut right, &mut left, &mut before, &mut behind] {
+            b.way = Way::seen(match b.pockets.first().map(|p| p.face) {
+                Some(BoardFace::Top) => "inner face, the groove in it",
+                Some(BoardFace::Bottom) => "outer face, the groove on the other",
+                None => "either face",
+            });
+        }
+        let [wide, deep] = m.bottom_size();
+        let bottom = self.maker.board(
+            ("box-bottom", "bottom", "bottom"),
+            m.bottom.mm,
+            Pose::level(bottom_z),
+            corner,
+            (("length", &deep), ("width", &wide)),
+        );
+        vec![right, left, before, behind, bottom]
+    }
+}

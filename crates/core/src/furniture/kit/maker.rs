@@ -1,0 +1,57 @@
+//! Makes the rectangular boards of a piece in its own directions, each with its two lengths explained.
+
+use super::frame::Frame;
+use crate::furniture::Site;
+use crate::furniture::built::{Axis, Board, Measure, Pose};
+use crate::geometry::region::Region;
+use crate::units::value::Value;
+
+/// What all boards of a piece share.
+#[derive(Clone)]
+pub struct Maker<'a> {
+    /// The site.
+    pub site: &'a Site<'a>,
+    /// What the piece is called.
+    pub name: String,
+    /// Prefix of the marks.
+    pub letter: &'static str,
+    /// Material identifier.
+    pub material: String,
+    /// Its own directions.
+    pub frame: Frame,
+}
+
+/// A board's whole extent along one axis, and what it is called.
+pub type Extent<'a> = (&'static str, &'a Value);
+
+impl<'a> Maker<'a> {
+    /// For a part of the piece that is called otherwise.
+    pub fn called(&self, name: &str, letter: &'static str) -> Maker<'a> {
+        Maker {
+            name: name.into(),
+            letter,
+            ..self.clone()
+        }
+    }
+
+    /// A rectangular board whose shape begins at `corner` and extends by `u` and `v`.
+    pub fn board(
+        &self,
+        (id, role, words): (&str, &'static str, &str),
+        thickness: f64,
+        pose: Pose,
+        [a, b]: [f64; 2],
+        (u, v): (Extent, Extent),
+    ) -> Board {
+        let shape = Region::rectangle(a, b, a + u.1.mm, b + v.1.mm);
+        let mut board = Board::new(id, role, self.letter, shape, self.frame.pose(pose));
+        board.name = format!("{}, {words}", self.name);
+        board.material.clone_from(&self.material);
+        board.thickness = thickness;
+        board.measures = vec![
+            Measure::whole(Axis::U, u.0, u.1.clone()),
+            Measure::whole(Axis::V, v.0, v.1.clone()),
+        ];
+        board
+    }
+}

@@ -1,0 +1,227 @@
+//! Kinds that stand in a box with their front to one side: what they share of being placed, asked for and checked, so
+//! that such a kind says only what it is made of.
+
+use serde::Serialize;
+use serde::de::DeserializeOwned;
+use serde_json::{Map, Value as Json};
+use utoipa::ToSchema;
+
+use super::built::{Built, Claim};
+use super::cross::Cross;
+use super::form::{Form, choices, complete, schema};
+use super::free::Free;
+use super::kit::frame::Opens;
+use super::spot::{self, Spot};
+use super::{Field, Kind, Site, Wanted};
+use crate::geometry::region::Region;
+use crate::input::within;
+use crate::problem::Problem;
+use crate::project::Project;
+use crate::project::check::{known, optional};
+use crate::project::module::Module;
+
+/// What all pieces in a box say of themselves.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Stance {
+    /// To which side its front looks.
+    pub opens: Opens,
+    /// Its own width, depth and height, mm.
+    pub size: [f64; 3],
+    /// The least it may have of each, mm.
+    pub least: [f64; 3],
+    /// Clearance to walls and wells, mm; from the readings if none.
+    pub clearance: Option<f64>,
+    /// Material identifier.
+    pub material: String,
+    /// Thickness of its boards, mm.
+    pub thickness: f64,
+    /// Something comes out of it, so that the way before it has to stay free.
+    pub comes_out: bool,
+}
+
+/// A piece that stands in a box.
+pub trait Piece: Sync {
+    /// Its choices.
+    type Choices: Serialize + DeserializeOwned + Default + ToSchema;
+
+    /// Its name in documents.
+    fn name(&self) -> &'static str;
+    /// What one wants it for, in a sentence.
+    fn purpose(&self) -> &'static str;
+    /// How it stands.
+    fn stance(&self, c: &Self::Choices) -> Stance;
+    /// Gives it a width, depth and height.
+    fn resize(&self, c: &mut Self::Choices, size: [f64; 3]);
+    /// What suits where nothing was said; `said` tells of a choice whether it was.
+    fn suit(&self, _: &mut Self::Choices, _: &Site, _said: &dyn Fn(&str) -> bool) {}
+    /// Refuses choices that cannot be, beside sizes; pointers begin with `/choices`.
+    ///
+    /// # Errors
+    /// The first that is wrong.
+    fn check(&self, c: &Self::Choices, project: &Project, finish: f64) -> Result<(), Problem>;
+    /// Its own fields of the form.
+    fn fields(&self, c: &Self::Choices, f: &Form, site: &Site) -> Vec<Field>;
+    /// What it is made of where it stands.
+    fn built(&self, c: &Self::Choices, at: &Standing) -> Option<Built>;
+}
+
+/// Where a piece stands.
+pub struct Standing<'a> {
+    /// The site.
+    pub site: &'a Site<'a>,
+    /// The box.
+    pub spot: Spot,
+    /// What it is called.
+    pub name: String,
+    /// Finish on a face, mm.
+    pub finish: f64,
+}
+
+/// Longest side of a piece, mm.
+const LONGEST: f64 = 4000.0;
+/// Beyond any vehicle, mm.
+const FAR: f64 = 1e5;
+
+fn cross<'a>(site: &'a Site<'a>, s: &Stance, module: &Module) -> Cross<'a> {
+    let middle = module.place.up + s.size[2] / 2.0;
+    Cross::new(site, s.clearance, module.finish, middle)
+}
+
+fn stands<'a>(site: &'a Site<'a>, s: &Stance, module: &Module) -> Option<Spot> {
+    let size = s.opens.across(s.size);
+    spot::at(site, &cross(site, s, module), &module.place, size, 0.0)
+}
+
+impl<P: Piece> Kind for P {
+    fn name(&self) -> &'static str {
+        Piece::name(self)
+    }
+
+    fn purpose(&self) -> &'static str {
+        Piece::purpose(self)
+    }
+
+    fn schema(&self) -> Json {
+        schema::<P::Choices>()
+    }
+
+    fn check(&self, project: &Project, module: &Module) -> Result<(), Problem> {
+        let c: P::Choices = choices(module)?;
+        let s = self.stance(&c);
+        known(project, &s.material, "/choices/material")?;
+        within(s.thickness, "/choices/thickness", 6.0, 30.0)?;
+        optional(s.clearance, "/choices/clearance", 0.0, 200.0)?;
+        // First what the least size hangs on.
+        Piece::check(self, &c, project, module.finish)?;
+        for (i, field) in ["width", "depth", "height"].iter().enumerate() {
+            within(s.size[i], &format!("/choices/{field}"), s.least[i], LONGEST)?;
+        }
+        Ok(())
+    }
+
+    fn complete(&self, choices: &Map<String, Json>) -> Map<String, Json> {
+        complete::<P::Choices>(choices)
+    }
+
+    fn defaults(&self, site: &Site, wanted: &Wanted) -> Result<Module, Problem> {
+        let mut module = wanted.module(Piece::name(self), &P::Choices::default());
+        let mut c: P::Choices = choices(&module)?;
+        let said = |field: &str| wanted.choices.contains_key(field);
+        self.suit(&mut c, site, &said);
+        // No higher than the walls were read, where that is enough.
+        let s = self.stance(&c);
+        if let Some(read) = site.model.highest().filter(|_| !said("height")) {
+            let [w, d, h] = s.size;
+            let high = h.min((read - module.place.up).max(s.least[2]));
+            self.resize(&mut c, [w, d, high]);
+        }
+        module = module.with(&c);
+        Kind::check(self, site.project, &module)?;
+        let s = self.stance(&c);
+        let set = s.opens.across(["width", "depth", "height"].map(said));
+        let sizes = spot::sizes(s.opens.across(s.size), s.opens.across(s.least), set);
+        let free = Free::new(site, s.clearance, module.finish);
+        let found = spot::find(
+            site,
+            (&cross(site, &s, &module), &free),
+            &sizes,
+            &s.opens.walls(),
+            &module.place,
+            (&wanted.fixed(), 0.0),
+        );
+        let (place, size) = found.ok_or_else(|| {
+            let what = Piece::name(self).replace('_', " ");
+            Problem::impossible(
+                "/place",
+                format!("There is no free place for a {what} here."),
+            )
+        })?;
+        self.resize(&mut c, s.opens.own(size));
+        Ok(Module { place, ..module }.with(&c))
+    }
+
+    fn form(&self, module: &Module, site: &Site) -> Vec<Field> {
+        let c: P::Choices = choices(module).unwrap_or_default();
+        let s = self.stance(&c);
+        let f = Form::new(site, &c);
+        let [from, along] = f.along(module, site);
+        let [width, depth, height] = s.size.map(Some);
+        let mut out = vec![
+            f.choice("opens", "Opens", &Opens::WORDS),
+            f.length("width", "Width", width)
+                .why("square to the way it opens"),
+            f.length("depth", "Depth", depth)
+                .why("along the way it opens"),
+            f.length("height", "Height", height),
+            from,
+            along,
+            f.across(
+                module,
+                &[
+                    ("left_wall", "at the left wall"),
+                    ("right_wall", "at the right wall"),
+                    ("centred", "in the middle"),
+                ],
+            ),
+        ];
+        out.extend(self.fields(&c, &f, site));
+        out.extend([
+            f.material("material", "Board", &s.material),
+            f.length("thickness", "Thickness", Some(s.thickness)),
+            f.on(module, site),
+            f.place("gap", "Off the wall", module.place.gap),
+            f.length("clearance", "Clearance", s.clearance)
+                .empty("from readings"),
+        ]);
+        out
+    }
+
+    fn claim(&self, module: &Module, site: &Site) -> Option<Claim> {
+        let c: P::Choices = choices(module).ok()?;
+        let s = self.stance(&c);
+        let mut claim = stands(site, &s, module)?.claim();
+        if s.comes_out {
+            let (x0, y0, x1, y1) = claim.plan.bounds();
+            claim.keeps.push(match s.opens {
+                Opens::Rear => Region::rectangle(-FAR, y0, x0, y1),
+                Opens::Left => Region::rectangle(x0, y1, x1, FAR),
+                Opens::Right => Region::rectangle(x0, -FAR, x1, y0),
+            });
+        }
+        Some(claim)
+    }
+
+    fn work(&self, module: &Module, site: &Site) -> Option<Built> {
+        let c: P::Choices = choices(module).ok()?;
+        let spot = stands(site, &self.stance(&c), module)?;
+        self.built(
+            &c,
+            &Standing {
+                site,
+                spot,
+                name: module.called(),
+                finish: module.finish,
+            },
+        )
+    }
+}

@@ -1,0 +1,265 @@
+//! Where boards touch and what that asks for: how long a joint is, how many screws of which size hold it, and the
+//! list of everything that is bought besides boards.
+
+use std::collections::BTreeMap;
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use crate::boards::BoardView;
+use crate::furniture::built::{Built, Fasten};
+use crate::solids::{Solid, TOUCH};
+use crate::units::figure::{Figure, System, Writer};
+
+/// Screws along a joint are no further apart than this, mm, and stand so far off its ends (choices).
+const APART: f64 = 150.0;
+const OFF_END: f64 = 40.0;
+/// So much of a screw holds in the edge of the second board, mm (a choice: about six times its thickness).
+const GRIP: f64 = 25.0;
+/// Edges of thinner boards split: glue and small nails hold them, mm (a choice).
+const THIN: f64 = 12.0;
+/// A board lies in another by no more than this where it has a groove, mm.
+const GROOVE: f64 = 12.0;
+/// So many screws are bought besides, as a share (a choice).
+const SPARE: f64 = 0.1;
+
+/// Lengths that wood screws are sold in: mm, and in inches as said.
+const LENGTHS: [(f64, &str); 10] = [
+    (12.0, "1/2"),
+    (16.0, "5/8"),
+    (20.0, "3/4"),
+    (25.0, "1"),
+    (30.0, "1 1/4"),
+    (35.0, "1 3/8"),
+    (40.0, "1 5/8"),
+    (45.0, "1 3/4"),
+    (50.0, "2"),
+    (60.0, "2 1/2"),
+];
+
+/// A joint of a piece of furniture.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct JointView {
+    /// `module/board`: the one that is screwed through, or has the groove.
+    pub a: String,
+    /// `module/board`.
+    pub b: String,
+    /// `butt`, `pocket`, `groove`, `face`, `lies`.
+    pub how: String,
+    /// How far they touch.
+    pub length: Figure,
+    /// What holds it: `3 screws 4 x 40 mm, glue`.
+    pub words: String,
+    /// It must come apart again.
+    pub apart: bool,
+}
+
+/// A line of what is bought.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct HardwareLine {
+    /// What.
+    pub what: String,
+    /// Its size.
+    pub size: String,
+    /// How many are used.
+    pub count: u32,
+    /// How many more to buy.
+    pub spare: u32,
+    /// For which pieces.
+    pub places: Vec<String>,
+}
+
+/// How far two boards touch, mm: along the longer side of the patch where they do. Boards in a groove reach into each
+/// other. `None` where they do not touch.
+pub fn contact(a: &Solid, b: &Solid) -> Option<f64> {
+    /// A shorter touch is none, mm.
+    const LEAST: f64 = 5.0;
+    let overlap: Vec<f64> = (0..3)
+        .map(|k| a.high[k].min(b.high[k]) - a.low[k].max(b.low[k]))
+        .collect();
+    let (axis, depth) = overlap
+        .iter()
+        .copied()
+        .enumerate()
+        .min_by(|p, q| p.1.total_cmp(&q.1))?;
+    if !(-TOUCH..=GROOVE).contains(&depth) {
+        return None;
+    }
+    let along = (0..3).filter(|k| *k != axis).map(|k| overlap[k]);
+    let longest = along.clone().fold(0.0, f64::max);
+    let shortest = along.fold(f64::INFINITY, f64::min);
+    (longest >= LEAST && shortest > 0.0).then_some(longest)
+}
+
+/// A kind of screw: thickness, mm, and index of its length.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+struct Screw {
+    /// Tenths of a millimetre.
+    thick: u32,
+    length: usize,
+    pocket: bool,
+}
+
+impl Screw {
+    /// The longest that is sold and no longer than `mm`.
+    fn up_to(mm: f64, thick: f64) -> Screw {
+        let length = LENGTHS.iter().rposition(|l| l.0 <= mm + 1e-9);
+        Screw {
+            thick: (thick * 10.0) as u32,
+            length: length.unwrap_or(0),
+            pocket: false,
+        }
+    }
+
+    /// The shortest that is sold and at least `mm`.
+    fn at_least(mm: f64, thick: f64) -> Screw {
+        let length = LENGTHS.iter().position(|l| l.0 >= mm - 1e-9);
+        Screw {
+            thick: (thick * 10.0) as u32,
+            length: length.unwrap_or(LENGTHS.len() - 1),
+            pocket: false,
+        }
+    }
+
+    fn size(self, w: &Writer) -> String {
+        let (mm, inch) = LENGTHS[self.length.min(LENGTHS.len() - 1)];
+        match (w.system, self.thick) {
+            (System::Mm, t) if t % 10 == 0 => format!("{} x {mm} mm", t / 10),
+            (System::Mm, t) => format!("{}.{} x {mm} mm", t / 10, t % 10),
+            // Screw gauges near 3.5 and 4 mm.
+            (System::In, t) if t < 40 => format!("#6 x {inch} in"),
+            (System::In, _) => format!("#8 x {inch} in"),
+        }
+    }
+
+    fn what(self) -> &'static str {
+        if self.pocket {
+            "pocket screw"
+        } else {
+            "wood screw, countersunk"
+        }
+    }
+}
+
+/// What holds a joint `length` mm long between boards `a` and `b` mm thick: how many of which screw.
+fn screws(how: Fasten, length: f64, a: f64, b: f64) -> Option<(u32, Screw)> {
+    let count = if length < 2.0 * OFF_END + 20.0 {
+        1
+    } else {
+        ((length - 2.0 * OFF_END) / APART).ceil() as u32 + 1
+    };
+    match how {
+        Fasten::Butt if b < THIN => None,
+        Fasten::Butt => {
+            let thick = if b < 15.0 { 3.5 } else { 4.0 };
+            Some((count, Screw::at_least(a + GRIP, thick)))
+        }
+        Fasten::Pocket if a < THIN => None,
+        // By the thickness of the board that has the pocket: 12 mm 25, up to 16 mm 30, above 35 (from memory).
+        Fasten::Pocket => {
+            let length = match a {
+                a if a < 13.0 => 25.0,
+                a if a < 17.0 => 30.0,
+                _ => 35.0,
+            };
+            let screw = Screw::at_least(length, 4.0);
+            Some((
+                count.max(2),
+                Screw {
+                    pocket: true,
+                    ..screw
+                },
+            ))
+        }
+        // Face to face it must not come out on the other side.
+        Fasten::Face => Some((count.max(2), Screw::up_to(a + b - 3.0, 3.5))),
+        Fasten::Groove | Fasten::Lies => None,
+    }
+}
+
+/// All joints, and what is bought.
+pub fn joints(
+    built: &BTreeMap<String, Built>,
+    boards: &[BoardView],
+    name: &dyn Fn(&str) -> String,
+    w: &Writer,
+) -> (Vec<JointView>, Vec<HardwareLine>) {
+    let solids: BTreeMap<&str, Solid> = boards
+        .iter()
+        .map(|b| (b.id.as_str(), Solid::at(b, b.shut)))
+        .collect();
+    let mut out = Vec::new();
+    let mut bought: BTreeMap<(String, String), HardwareLine> = BTreeMap::new();
+    let mut buy = |what: &str, size: String, count: u32, spare: bool, place: &str| {
+        let line = bought
+            .entry((what.into(), size.clone()))
+            .or_insert_with(|| HardwareLine {
+                what: what.into(),
+                size,
+                count: 0,
+                // Screws are lost; what is bought by the piece is not.
+                spare: u32::from(spare),
+                places: vec![],
+            });
+        line.count += count;
+        if !line.places.iter().any(|p| p == place) {
+            line.places.push(place.into());
+        }
+    };
+    for (module, b) in built {
+        let place = name(module);
+        for j in &b.joints {
+            let (a, b) = (format!("{module}/{}", j.a), format!("{module}/{}", j.b));
+            let (Some(p), Some(q)) = (solids.get(a.as_str()), solids.get(b.as_str())) else {
+                continue;
+            };
+            let Some(length) = contact(p, q) else {
+                continue;
+            };
+            let held = screws(j.how, length, p.board.thickness, q.board.thickness);
+            if let Some((n, screw)) = held {
+                buy(screw.what(), screw.size(w), n, true, &place);
+            }
+            let glue = if j.apart { "no glue" } else { "glue" };
+            let words = match (j.how, held) {
+                (Fasten::Lies, _) => "lies loose".into(),
+                (Fasten::Groove, _) => format!("in its groove, {glue}"),
+                (_, None) => format!("{glue} and small nails: the edge is too thin for screws"),
+                (_, Some((n, screw))) => {
+                    format!("{n} x {} {}, {glue}", screw.what(), screw.size(w))
+                }
+            };
+            out.push(JointView {
+                a,
+                b,
+                how: match j.how {
+                    Fasten::Butt => "butt",
+                    Fasten::Pocket => "pocket",
+                    Fasten::Groove => "groove",
+                    Fasten::Face => "face",
+                    Fasten::Lies => "lies",
+                }
+                .into(),
+                length: w.figure(length),
+                words,
+                apart: j.apart,
+            });
+        }
+        for item in &b.hardware {
+            buy(&item.what, item.size.clone(), item.count, false, &place);
+            if item.screws > 0 {
+                // 16 mm screws in boards of 15 to 18 mm (common practice, no source).
+                let screw = Screw::up_to(16.0, 3.5);
+                let n = item.screws * item.count;
+                buy(screw.what(), screw.size(w), n, true, &place);
+            }
+        }
+    }
+    let mut lines: Vec<HardwareLine> = bought.into_values().collect();
+    for line in &mut lines {
+        if line.spare > 0 {
+            line.spare = (f64::from(line.count) * SPARE).ceil() as u32;
+        }
+    }
+    (out, lines)
+}
