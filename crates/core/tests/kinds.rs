@@ -293,3 +293,41 @@ fn what_cannot_be_is_named(#[case] kind: &str, #[case] choices: Value, #[case] a
     let problem = jigfit_core::furniture::read(doc).unwrap_err();
     assert_eq!(problem.pointer, format!("/modules/m{at}"), "{problem}");
 }
+
+/// Braking at 0.8 g (EN 12195-1, from memory), by hand: a plank of 1000 x 500 x 20 mm at 680 kg/m3 is 6.8 kg. A box of boards
+/// with 30 kg in it pulls so many newtons more; with two fixings beside it, and 300 N each, it is held.
+#[test]
+fn what_braking_pulls_at() {
+    let mut doc = bare();
+    doc["gear"] = json!({"case": {"name": "Case", "w": 300, "d": 300, "h": 150, "mass": 30}});
+    doc["modules"]["b"] = json!({"kind": "box_seat", "place": {"along": 100, "across": "left_wall"},
+        "choices": {"length": 700, "depth": 450, "height": 280}});
+    let p = plan(&doc);
+    assert_eq!(
+        level(&p, "stowed.b"),
+        Some(jigfit_core::checks::Severity::Fine)
+    );
+    let boards: f64 = p
+        .boards
+        .iter()
+        .map(|b| b.outline.area() * b.thickness * 680e-9)
+        .sum();
+    let newtons = ((boards + 30.0) * 9.80665 * 0.8).round();
+    let f = finding(&p, "restraint").unwrap();
+    assert_eq!(f.level, jigfit_core::checks::Severity::Look);
+    assert!(
+        f.sentence
+            .contains(&format!("({newtons} N, at least 2 fixings, 0 at hand)")),
+        "{}",
+        f.sentence
+    );
+    doc["survey"]["fixings"] = json!({
+        "a": {"name": "ring", "kind": "tie_down", "at": [90, 500, 0]},
+        "b": {"name": "ring", "kind": "tie_down", "at": [820, 500, 0]},
+        "far": {"name": "ring", "kind": "tie_down", "at": [1900, 500, 0]},
+    });
+    let f = plan(&doc);
+    let f = finding(&f, "restraint").unwrap();
+    assert_eq!(f.level, jigfit_core::checks::Severity::Fine);
+    assert!(f.sentence.contains("2 at hand"), "{}", f.sentence);
+}

@@ -162,3 +162,20 @@ pub fn readings(project: &Project, plan: &Plan) -> Result<Vec<u8>, FormatError> 
         rows.collect(),
     )
 }
+
+/// What is bought besides boards, one row a line.
+///
+/// # Errors
+/// The table cannot be written.
+pub fn hardware(plan: &Plan) -> Result<Vec<u8>, FormatError> {
+    let rows = plan.hardware.iter().map(|h| {
+        vec![
+            h.what.clone(),
+            h.size.clone(),
+            h.count.to_string(),
+            h.spare.to_string(),
+            h.places.join(", "),
+        ]
+    });
+    table(&["what", "size", "count", "spare", "for"], rows.collect())
+}

@@ -328,6 +328,7 @@ async fn a_batch_answers_each_element() {
 #[case("sheets.pdf", "application/pdf", "%PDF-")]
 #[case("cuts.csv", "text/csv", "sheet,")]
 #[case("parts.csv", "text/csv", "part,")]
+#[case("hardware.csv", "text/csv", "what,size,count,spare,for")]
 #[tokio::test]
 async fn exports(#[case] kind: &str, #[case] mime: &str, #[case] starts: &str) {
     let request = Request::builder()

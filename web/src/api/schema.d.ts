@@ -4819,7 +4819,7 @@ export interface operations {
             header?: never;
             path: {
                 id: string;
-                /** @description project.json, readings.csv, model.ply, parts.svg, parts.pdf, sheets.svg, sheets.pdf, cuts.csv, parts.csv */
+                /** @description project.json, readings.csv, model.ply, parts.svg, parts.pdf, sheets.svg, sheets.pdf, cuts.csv, parts.csv, hardware.csv */
                 kind: string;
             };
             cookie?: never;

@@ -37,6 +37,7 @@ const FILES = [
   ["sheets.svg", "Sheet layouts (SVG)"],
   ["cuts.csv", "Cut list (CSV)"],
   ["parts.csv", "Part list (CSV)"],
+  ["hardware.csv", "Screws and fittings (CSV)"],
 ] as const;
 
 watch(open, async (on) => {

@@ -23,6 +23,22 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
     out
 }
 
+/// What lies in which piece: module and thing.
+pub(super) fn within<'a>(ctx: &'a Ctx) -> Vec<(&'a str, &'a str)> {
+    let (own, _) = made_for(ctx);
+    let placed = ctx.built.iter().flat_map(|(module, b)| {
+        let things = b.made_for.iter().filter(|p| own.contains(p.gear.as_str()));
+        things.map(|p| (module.as_str(), p.gear.as_str()))
+    });
+    let mut out: Vec<(&str, &str)> = placed.collect();
+    out.extend(
+        stowed(ctx, &own)
+            .iter()
+            .map(|(thing, place)| (place.module, *thing)),
+    );
+    out
+}
+
 /// A room of a piece of furniture.
 #[derive(Clone)]
 struct Place<'a> {

@@ -17,6 +17,7 @@ mod headroom;
 mod moves;
 mod reach;
 mod readings;
+mod restraint;
 mod sag;
 mod sheet;
 mod sleep;
@@ -46,7 +47,7 @@ use crate::units::figure::{Step, Writer};
 type Check = fn(&Ctx) -> Vec<Finding>;
 
 /// All checks by name: a new one is one file and one line here.
-const CHECKS: [(&str, Check); 21] = [
+const CHECKS: [(&str, Check); 22] = [
     ("readings", readings::check),
     ("datum", datum::check),
     ("bay", bay::check),
@@ -67,6 +68,7 @@ const CHECKS: [(&str, Check); 21] = [
     ("clash", clash::check),
     ("moves", moves::check),
     ("evening", evening::check),
+    ("restraint", restraint::check),
     ("caution", caution::check),
 ];
 

@@ -124,7 +124,7 @@ impl Piece for BenchKind {
             clearance: c.clearance,
             material: c.material.clone(),
             thickness: c.thickness,
-            comes_out: c.appliance.is_some(),
+            reach: if c.appliance.is_some() { c.depth } else { 0.0 },
         }
     }
 

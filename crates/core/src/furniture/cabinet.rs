@@ -114,7 +114,11 @@ impl Piece for CabinetKind {
             clearance: c.clearance,
             material: c.material.clone(),
             thickness: c.thickness,
-            comes_out: c.front != Front::Open,
+            reach: match c.front {
+                Front::Open => 0.0,
+                Front::Doors => c.width / n(c.columns, MOST[0]),
+                Front::Flaps => c.height / n(c.rows, MOST[1]),
+            },
         }
     }
 

@@ -8,7 +8,7 @@ use super::form::Form;
 use super::kit::carcass::Carcass;
 use super::kit::frame::{Frame, Opens};
 use super::kit::maker::Maker;
-use super::kit::slide_board::{SlideBoard, takes};
+use super::kit::slide_board::{STAYS, SlideBoard, takes};
 use super::stands::{Piece, Stance, Standing};
 use super::{Field, Site};
 use crate::input::within;
@@ -86,7 +86,7 @@ impl Piece for PullOutKind {
             clearance: c.clearance,
             material: c.material.clone(),
             thickness: c.thickness,
-            comes_out: true,
+            reach: c.depth * (1.0 - STAYS),
         }
     }
 

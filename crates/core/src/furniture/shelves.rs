@@ -88,12 +88,23 @@ impl Piece for ShelvesKind {
             clearance: c.clearance,
             material: c.material.clone(),
             thickness: c.thickness,
-            comes_out: false,
+            reach: 0.0,
         }
     }
 
     fn resize(&self, c: &mut Shelves, size: [f64; 3]) {
         [c.width, c.depth, c.height] = size;
+    }
+
+    fn suit(&self, c: &mut Shelves, site: &Site, said: &dyn Fn(&str) -> bool) {
+        // As many as there is room for below what was read.
+        if said("levels") || said("height") {
+            return;
+        }
+        let read = site.model.highest().unwrap_or(c.height);
+        while c.levels > 1 && self.least_height(c) > read {
+            c.levels -= 1;
+        }
     }
 
     fn check(&self, c: &Shelves, _: &Project, _: f64) -> Result<(), Problem> {
@@ -136,13 +147,15 @@ impl Piece for ShelvesKind {
         for (end, y) in [("right", t), ("left", c.width)] {
             for (side, x) in [("front", 0.0), ("back", c.depth - POST)] {
                 let id = format!("post-{side}-{end}");
-                out.boards.push(m.board(
-                    (&id, "post", &format!("post, {side} {end}")),
+                let mut made = m.board(
+                    (&id, "post", "post"),
                     t,
                     Pose::along(y),
                     [x, 0.0],
                     (("width", &post), ("height", &height)),
-                ));
+                );
+                made.places = vec![format!("{side} {end}")];
+                out.boards.push(made);
             }
         }
         for (n, z) in self.levels(c).into_iter().enumerate() {
@@ -150,13 +163,15 @@ impl Piece for ShelvesKind {
             let shelf = format!("shelf-{n}");
             for (end, y) in [("right", 2.0 * t), ("left", c.width - t)] {
                 let id = format!("cleat-{n}-{end}");
-                out.boards.push(m.board(
-                    (&id, "cleat", &format!("cleat under shelf {n}, {end}")),
+                let mut made = m.board(
+                    (&id, "cleat", "cleat under a shelf"),
                     t,
                     Pose::along(y),
                     [t, z - CLEAT],
                     (("length", &deep), ("height", &cleat)),
-                ));
+                );
+                made.places = vec![format!("shelf {n}, {end}")];
+                out.boards.push(made);
                 for side in ["front", "back"] {
                     let post = format!("post-{side}-{end}");
                     out.joints.push(Joint::new(Fasten::Face, post, id.clone()));
@@ -164,24 +179,28 @@ impl Piece for ShelvesKind {
                 out.joints
                     .push(Joint::new(Fasten::Lies, id, shelf.clone()).apart());
             }
-            out.boards.push(m.board(
-                (&shelf, "shelf", &format!("shelf {n}")),
+            let mut made = m.board(
+                (&shelf, "shelf", "shelf"),
                 t,
                 Pose::level(z),
                 [t, t + PLAY / 2.0],
                 (("length", &deep), ("width", &wide)),
-            ));
+            );
+            made.places = vec![format!("level {n}")];
+            out.boards.push(made);
             // A rail at the back and one in front hold the posts upright: the lip, where there is one.
             let rail = (&cleat + board.clone().named("shelf") + &lip).named("rail with its lip");
             for (side, x) in [("back", c.depth - t), ("front", 0.0)] {
                 let id = format!("rail-{n}-{side}");
-                out.boards.push(m.board(
-                    (&id, "rail", &format!("rail and lip of shelf {n}, {side}")),
+                let mut made = m.board(
+                    (&id, "rail", "rail and lip of a shelf"),
                     t,
                     Pose::across(x),
                     [t, z - CLEAT],
                     (("length", &inner), ("height", &rail)),
-                ));
+                );
+                made.places = vec![format!("shelf {n}, {side}")];
+                out.boards.push(made);
                 for end in ["right", "left"] {
                     let post = format!("post-{side}-{end}");
                     out.joints.push(Joint::new(Fasten::Butt, post, id.clone()));

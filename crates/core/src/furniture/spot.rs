@@ -136,21 +136,53 @@ pub struct Fixed {
     pub across: Option<Across>,
 }
 
-/// The first free place for one of these sizes, the first size first.
-pub fn find(
-    site: &Site,
-    (cross, free): (&Cross, &Free),
+/// It stands in nobody's way: not where something else comes out.
+pub fn in_nobodys_way(site: &Site, spot: &Spot) -> bool {
+    let plan = spot.plan();
+    let high = |c: &Claim| spot.z.0 < c.z.1 && c.z.0 < spot.z.1;
+    site.others()
+        .filter(|(_, c)| high(c))
+        .flat_map(|(_, c)| &c.keeps)
+        .all(|keep| keep.and(&plan).is_empty())
+}
+
+/// The first free place for one of these sizes, the first size first; one that is `good`, if there is any. What is free
+/// across the bay hangs on the height of the piece.
+pub fn find<'a>(
+    site: &'a Site<'a>,
+    at: (&dyn Fn(f64) -> Cross<'a>, &Free),
+    sizes: &[[f64; 3]],
+    across: &[Across],
+    place: &ModulePlace,
+    fixed: (&Fixed, f64),
+    good: &dyn Fn(&Spot) -> bool,
+) -> Option<(ModulePlace, [f64; 3])> {
+    first(site, at, sizes, across, place, fixed, good)
+        .or_else(|| first(site, at, sizes, across, place, fixed, &|_| true))
+}
+
+fn first<'a>(
+    site: &'a Site<'a>,
+    (cross, free): (&dyn Fn(f64) -> Cross<'a>, &Free),
     sizes: &[[f64; 3]],
     across: &[Across],
     place: &ModulePlace,
     (fixed, follow): (&Fixed, f64),
+    good: &dyn Fn(&Spot) -> bool,
 ) -> Option<(ModulePlace, [f64; 3])> {
     let longest = site.model.length(0.0)?;
     let across: Vec<Across> = match fixed.across {
         Some(a) => vec![a],
         None => across.to_vec(),
     };
+    let mut crosses: Vec<(f64, Cross)> = Vec::new();
     for size in sizes {
+        if !crosses.iter().any(|c| c.0 == size[2]) {
+            crosses.push((size[2], cross(size[2])));
+        }
+        let Some((_, cross)) = crosses.iter().find(|c| c.0 == size[2]) else {
+            continue;
+        };
         let last = longest - size[0];
         let n = ((last / STEP).floor().max(0.0) as usize).min(MOST);
         let along: Vec<f64> = match fixed.along {
@@ -171,7 +203,7 @@ pub fn find(
                 let Some(spot) = at(site, cross, &place, *size, follow) else {
                     continue;
                 };
-                if is_free(site, free, &spot) {
+                if good(&spot) && is_free(site, free, &spot) {
                     return Some((place, *size));
                 }
             }

@@ -35,8 +35,8 @@ pub struct Stance {
     pub material: String,
     /// Thickness of its boards, mm.
     pub thickness: f64,
-    /// Something comes out of it, so that the way before it has to stay free.
-    pub comes_out: bool,
+    /// What comes out of it comes so far, mm: the way before it has to stay free.
+    pub reach: f64,
 }
 
 /// A piece that stands in a box.
@@ -79,17 +79,46 @@ pub struct Standing<'a> {
 
 /// Longest side of a piece, mm.
 const LONGEST: f64 = 4000.0;
-/// Beyond any vehicle, mm.
-const FAR: f64 = 1e5;
 
-fn cross<'a>(site: &'a Site<'a>, s: &Stance, module: &Module) -> Cross<'a> {
-    let middle = module.place.up + s.size[2] / 2.0;
-    Cross::new(site, s.clearance, module.finish, middle)
+/// Where what comes out of a piece goes.
+fn way(s: &Stance, (x0, y0, x1, y1): (f64, f64, f64, f64)) -> Option<Region> {
+    (s.reach > 0.0).then(|| match s.opens {
+        Opens::Rear => Region::rectangle(x0 - s.reach, y0, x0, y1),
+        Opens::Left => Region::rectangle(x0, y1, x1, y1 + s.reach),
+        Opens::Right => Region::rectangle(x0, y0 - s.reach, x1, y0),
+    })
+}
+
+/// Nothing is in the way of what comes out: no wall, no thing, nobody's claim. Behind the threshold it is outside.
+fn way_is_free(site: &Site, free: &Free, s: &Stance, spot: &Spot) -> bool {
+    let Some(way) = way(s, spot.plan().bounds()) else {
+        return true;
+    };
+    let (x0, y0, x1, y1) = way.bounds();
+    if x1 <= 0.0 {
+        return true;
+    }
+    let way = Region::rectangle(x0.max(0.0), y0, x1, y1);
+    let high = |c: &Claim| spot.z.0 < c.z.1 && c.z.0 < spot.z.1;
+    let mut others = site.others().filter(|(_, c)| high(c));
+    others.all(|(_, c)| c.plan.and(&way).is_empty())
+        && free.holds(&way, &free.heights(spot.z.0 + 0.5, spot.z.1))
+}
+
+fn cross<'a>(
+    site: &'a Site<'a>,
+    clearance: Option<f64>,
+    module: &Module,
+    height: f64,
+) -> Cross<'a> {
+    let middle = module.place.up + height / 2.0;
+    Cross::new(site, clearance, module.finish, middle)
 }
 
 fn stands<'a>(site: &'a Site<'a>, s: &Stance, module: &Module) -> Option<Spot> {
     let size = s.opens.across(s.size);
-    spot::at(site, &cross(site, s, module), &module.place, size, 0.0)
+    let cross = cross(site, s.clearance, module, s.size[2]);
+    spot::at(site, &cross, &module.place, size, 0.0)
 }
 
 impl<P: Piece> Kind for P {
@@ -143,11 +172,12 @@ impl<P: Piece> Kind for P {
         let free = Free::new(site, s.clearance, module.finish);
         let found = spot::find(
             site,
-            (&cross(site, &s, &module), &free),
+            (&|height| cross(site, s.clearance, &module, height), &free),
             &sizes,
             &s.opens.walls(),
             &module.place,
             (&wanted.fixed(), 0.0),
+            &|spot| spot::in_nobodys_way(site, spot) && way_is_free(site, &free, &s, spot),
         );
         let (place, size) = found.ok_or_else(|| {
             let what = Piece::name(self).replace('_', " ");
@@ -200,14 +230,7 @@ impl<P: Piece> Kind for P {
         let c: P::Choices = choices(module).ok()?;
         let s = self.stance(&c);
         let mut claim = stands(site, &s, module)?.claim();
-        if s.comes_out {
-            let (x0, y0, x1, y1) = claim.plan.bounds();
-            claim.keeps.push(match s.opens {
-                Opens::Rear => Region::rectangle(-FAR, y0, x0, y1),
-                Opens::Left => Region::rectangle(x0, y1, x1, FAR),
-                Opens::Right => Region::rectangle(x0, -FAR, x1, y0),
-            });
-        }
+        claim.keeps.extend(way(&s, claim.plan.bounds()));
         Some(claim)
     }
 

@@ -15,7 +15,7 @@ use crate::extract::Path;
 use crate::problem::{ApiError, Body as ProblemBody};
 
 /// Kinds of export by file name: a new one is one line here and one arm in `write`.
-const KINDS: [(&str, Export, &str); 9] = [
+const KINDS: [(&str, Export, &str); 10] = [
     ("project.json", Export::Project, "application/json"),
     ("readings.csv", Export::Readings, "text/csv; charset=utf-8"),
     ("model.ply", Export::Model, "application/octet-stream"),
@@ -25,6 +25,7 @@ const KINDS: [(&str, Export, &str); 9] = [
     ("sheets.pdf", Export::SheetsPdf, "application/pdf"),
     ("cuts.csv", Export::Cuts, "text/csv; charset=utf-8"),
     ("parts.csv", Export::Parts, "text/csv; charset=utf-8"),
+    ("hardware.csv", Export::Hardware, "text/csv; charset=utf-8"),
 ];
 
 /// A kind of export.
@@ -48,6 +49,8 @@ pub enum Export {
     Cuts,
     /// Part list.
     Parts,
+    /// What is bought besides boards.
+    Hardware,
 }
 
 impl Export {
@@ -94,6 +97,7 @@ pub fn write(kind: Export, head: &Head, plan: &Plan) -> Result<Vec<u8>, String> 
         Export::Project | Export::Model => Ok(vec![]),
         Export::Readings => csv::readings(project, plan).map_err(told),
         Export::Parts => csv::parts(plan).map_err(told),
+        Export::Hardware => csv::hardware(plan).map_err(told),
         Export::Cuts => csv::cuts(plan).map_err(told),
         Export::PartsSvg => Ok(svg::write(&part_card::pages(project, plan)).into_bytes()),
         Export::PartsPdf => {
@@ -122,7 +126,7 @@ pub async fn raw(
 #[utoipa::path(
     get, path = "/api/projects/{id}/export/{kind}",
     params(("id" = String, Path), ("kind" = String, Path,
-        description = "project.json, readings.csv, model.ply, parts.svg, parts.pdf, sheets.svg, sheets.pdf, cuts.csv, parts.csv")),
+        description = "project.json, readings.csv, model.ply, parts.svg, parts.pdf, sheets.svg, sheets.pdf, cuts.csv, parts.csv, hardware.csv")),
     responses((status = 200, body = String), (status = 404, body = ProblemBody))
 )]
 pub async fn export(

@@ -37,6 +37,20 @@ const groups = computed(() => {
 const part = computed(() => parts.value.find((p) => p.id === chosen.value));
 const size = (h: Part["features"][number], unit: "mm" | "inch") =>
   h.diameter ? `⌀ ${h.diameter[unit]}` : h.size ? h.size.map((f) => f[unit]).join(" × ") : "";
+const hardware = computed(() => store.shown?.hardware ?? []);
+/** What holds this part, and to which others: the same words once. */
+const held = computed(() => {
+  const own = new Set(part.value?.boards ?? []);
+  const mark = (board: string) => store.shown?.boards.find((b) => b.id === board)?.mark ?? "";
+  const lines = new Map<string, Set<string>>();
+  for (const j of store.shown?.joints ?? []) {
+    if (!own.has(j.a) && !own.has(j.b)) continue;
+    const marks = lines.get(j.words) ?? new Set<string>();
+    marks.add(mark(own.has(j.a) ? j.b : j.a));
+    lines.set(j.words, marks);
+  }
+  return [...lines].map(([words, marks]) => ({ words, to: [...marks].join(", ") }));
+});
 const holes = computed(() => (part.value?.features ?? []).filter((f) => f.kind !== "relief"));
 </script>
 
@@ -116,6 +130,12 @@ const holes = computed(() => (part.value?.features ?? []).filter((f) => f.kind !
             <ul class="then">
               <li v-for="line in part.then" :key="line">{{ line }}</li>
             </ul>
+            <template v-if="held.length">
+              <h3>Held</h3>
+              <ul class="then">
+                <li v-for="h in held" :key="h.words">to {{ h.to }}: {{ h.words }}</li>
+              </ul>
+            </template>
             <template v-if="holes.length">
               <h3>Holes, centres from the red mark, mm and in</h3>
               <div class="scroll-x" tabindex="0" role="group" aria-label="Table of numbers">
@@ -155,6 +175,34 @@ const holes = computed(() => (part.value?.features ?? []).filter((f) => f.kind !
         </div>
       </div>
     </template>
+    <section v-if="hardware.length" class="bought">
+      <div class="row spread">
+        <h3>To buy besides boards</h3>
+        <a class="print" :href="api.exportUrl(store.id, 'hardware.csv')" download>as CSV</a>
+      </div>
+      <div class="scroll-x" tabindex="0" role="group" aria-label="Screws and fittings">
+        <table class="paper-table">
+          <thead>
+            <tr>
+              <th>what</th>
+              <th>size</th>
+              <th>count</th>
+              <th>spare</th>
+              <th>for</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="h in hardware" :key="h.what + h.size">
+              <td>{{ h.what }}</td>
+              <td class="figure">{{ h.size }}</td>
+              <td class="figure">{{ h.count }}</td>
+              <td class="figure soft">{{ h.spare || "" }}</td>
+              <td>{{ h.places.join(", ") }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+    </section>
   </template>
 </template>
 
@@ -173,6 +221,9 @@ const holes = computed(() => (part.value?.features ?? []).filter((f) => f.kind !
 }
 .name {
   margin-right: 4px;
+}
+.bought {
+  margin-top: 18px;
 }
 .drawn {
   display: flex;

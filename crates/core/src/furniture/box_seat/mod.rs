@@ -200,14 +200,19 @@ impl BoxSeatKind {
         let read = read.map_or(f64::INFINITY, |r| (r - module.place.up).max(LEAST[2]));
         let sizes = spot::sizes([b.length, b.depth, b.height.min(read)], least, set);
         let across = [Across::LeftWall, Across::RightWall, Across::Centred];
-        let at = (&cross(site, &b, &module), &free);
+        let clearance = b.clearance;
+        let at = |height: f64| {
+            let middle = module.place.up + height / 2.0;
+            Cross::new(site, clearance, module.finish, middle)
+        };
         let found = spot::find(
             site,
-            at,
+            (&at, &free),
             &sizes,
             &across,
             &module.place,
             (&wanted.fixed(), FOLLOW),
+            &|spot| spot::in_nobodys_way(site, spot),
         );
         let (place, [length, depth, height]) = found.ok_or_else(|| {
             Problem::impossible("/place", "There is no free place for a box seat here.")

@@ -209,7 +209,7 @@ impl Piece for DrawerKind {
             clearance: d.clearance,
             material: d.material.clone(),
             thickness: d.thickness,
-            comes_out: true,
+            reach: d.depth,
         }
     }
 

@@ -164,11 +164,14 @@ impl Carcass {
             let id = ("carcass-top", "carcass", "carcass, top");
             out.push(m.board(id, t, pose, [front, 0.0], flat));
         }
-        for (id, words, y) in [
-            ("carcass-right", "carcass, right side", t),
-            ("carcass-left", "carcass, left side", width.mm),
+        for (id, end, y) in [
+            ("carcass-right", "right", t),
+            ("carcass-left", "left", width.mm),
         ] {
-            out.push(m.board((id, "carcass", words), t, Pose::along(y), [front, z0], side));
+            let id = (id, "carcass", "carcass, side");
+            let mut board = m.board(id, t, Pose::along(y), [front, z0], side);
+            board.places = vec![end.into()];
+            out.push(board);
         }
         if let Some(back) = &self.back {
             let inner = width - self.board.clone().named("side of the carcass") * 2.0;
@@ -180,9 +183,10 @@ impl Carcass {
         let between = (("length", &deep), ("height", &high));
         for (c, begin) in begins.iter().enumerate().skip(1) {
             let id = format!("carcass-divider-{c}");
-            let words = format!("carcass, board between bays {c} and {}", c + 1);
-            let id = (id.as_str(), "divider", words.as_str());
-            out.push(m.board(id, t, Pose::along(*begin), [front, z0], between));
+            let id = (id.as_str(), "divider", "carcass, board between bays");
+            let mut board = m.board(id, t, Pose::along(*begin), [front, z0], between);
+            board.places = vec![format!("between bays {c} and {}", c + 1)];
+            out.push(board);
         }
         for (c, (cell, y)) in widths.iter().zip(&begins).enumerate() {
             let shelf = (("length", &deep), ("width", cell));
