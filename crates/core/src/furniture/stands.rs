@@ -94,11 +94,13 @@ fn way_is_free(site: &Site, free: &Free, s: &Stance, spot: &Spot) -> bool {
     let Some(way) = way(s, spot.plan().bounds()) else {
         return true;
     };
+    /// So near to the threshold it is as good as outside, mm.
+    const SILL: f64 = 40.0;
     let (x0, y0, x1, y1) = way.bounds();
-    if x1 <= 0.0 {
+    if x1 <= SILL {
         return true;
     }
-    let way = Region::rectangle(x0.max(0.0), y0, x1, y1);
+    let way = Region::rectangle(x0.max(SILL), y0, x1, y1);
     let high = |c: &Claim| spot.z.0 < c.z.1 && c.z.0 < spot.z.1;
     let mut others = site.others().filter(|(_, c)| high(c));
     others.all(|(_, c)| c.plan.and(&way).is_empty())
