@@ -1,7 +1,10 @@
 //! What holds furniture and what is in it when the vehicle brakes or turns?
 
+use std::collections::BTreeSet;
+
 use super::{Ctx, Finding, Severity};
 use crate::mechanics::load::{EN_12195, inertia};
+use crate::project::VehicleKind;
 use crate::project::survey::Fixing;
 use crate::solids::Solid;
 use crate::weight::of_body;
@@ -29,14 +32,17 @@ impl Pulls {
 }
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
+    // The accelerations are those of the road.
+    if ctx.project.vehicle.kind == VehicleKind::Boat {
+        return vec![];
+    }
     let stowed = super::gear::within(ctx);
     let all: Vec<Pulls> = ctx
         .built
         .iter()
         .filter(|(_, b)| !b.boards.is_empty())
         .map(|(module, built)| {
-            let bodies: std::collections::BTreeSet<&str> =
-                built.boards.iter().map(|b| b.body.as_str()).collect();
+            let bodies: BTreeSet<&str> = built.boards.iter().map(|b| b.body.as_str()).collect();
             let own = bodies
                 .iter()
                 .map(|b| of_body(ctx.project, built, &format!("{module}/{b}")));
