@@ -331,3 +331,94 @@ fn what_braking_pulls_at() {
     assert_eq!(f.level, jigfit_core::checks::Severity::Fine);
     assert!(f.sentence.contains("2 at hand"), "{}", f.sentence);
 }
+
+/// One of each kind, as each suits, with what is stowed and a bay too small for it.
+fn furnished() -> Value {
+    let mut doc = box_van();
+    doc["gear"] = json!({
+        "cold": {"name": "Cool box", "w": 300, "d": 420, "h": 260, "slide": 20, "air": 25},
+        "case": {"name": "Case", "w": 300, "d": 250, "h": 120, "mass": 8},
+    });
+    for (kind, sets) in [
+        ("drawer", vec![("columns", "2"), ("table", "12")]),
+        ("bench", vec![("appliance", "cold"), ("lid", "6")]),
+        ("cabinet", vec![("front", "doors"), ("opens", "left")]),
+        ("shelves", vec![]),
+        ("pull_out", vec![("table", "6")]),
+        ("locker", vec![]),
+        ("box_seat", vec![("thickness", "6")]),
+    ] {
+        // Not all find room in so small a van.
+        let _ = add(&mut doc, kind, &sets);
+    }
+    assert!(doc["modules"].as_object().unwrap().len() >= 5);
+    doc
+}
+
+/// Whatever is offered can be done: the patch applies, the result is a project, and it has a plan.
+#[test]
+fn every_offer_can_be_taken() {
+    let doc = furnished();
+    let p = plan(&doc);
+    let mut taken = 0;
+    for f in &p.findings {
+        for offer in &f.offers {
+            let changed = after(&doc, &offer.patch);
+            let project = jigfit_core::furniture::read(changed)
+                .unwrap_or_else(|e| panic!("{}: {} {e}", f.id, offer.label));
+            assert!(
+                !jigfit_core::plan::solve(&project).boards.is_empty(),
+                "{}",
+                f.id
+            );
+            taken += 1;
+        }
+    }
+    assert!(taken >= 5, "{taken}");
+}
+
+/// Every choice of every kind replaced by what it should not be: refused at its place, or a plan.
+#[test]
+fn poisoned_choices_are_refused_or_planned() {
+    let doc = furnished();
+    let poisons = [
+        json!(null),
+        json!(-1),
+        json!(0),
+        json!(1e-300),
+        json!(1e300),
+        json!("x"),
+        json!([]),
+        json!({"a": 1}),
+        json!(true),
+    ];
+    let (mut refused, mut planned) = (0, 0);
+    for (id, module) in doc["modules"].as_object().unwrap() {
+        for field in module["choices"].as_object().unwrap().keys() {
+            for poison in &poisons {
+                let mut bad = doc.clone();
+                bad["modules"][id]["choices"][field] = poison.clone();
+                match jigfit_core::furniture::read(bad) {
+                    Ok(project) => {
+                        planned += 1;
+                        let p = jigfit_core::plan::solve(&project);
+                        assert!(
+                            p.findings.iter().all(|f| f.id != "broken"),
+                            "{id} {field} {poison}"
+                        );
+                    }
+                    Err(problem) => {
+                        refused += 1;
+                        assert!(
+                            problem
+                                .pointer
+                                .starts_with(&format!("/modules/{id}/choices")),
+                            "{problem}"
+                        );
+                    }
+                }
+            }
+        }
+    }
+    assert!(refused > 300 && planned > 20, "{refused} {planned}");
+}
