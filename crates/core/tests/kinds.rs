@@ -352,7 +352,8 @@ fn furnished() -> Value {
         let _ = add(&mut doc, kind, &sets);
     }
     assert!(doc["modules"].as_object().unwrap().len() >= 5);
-    doc
+    // As it is stored: every choice in place.
+    project(&doc).to_json().unwrap()
 }
 
 /// Whatever is offered can be done: the patch applies, the result is a project, and it has a plan.

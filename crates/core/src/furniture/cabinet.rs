@@ -126,6 +126,12 @@ impl Piece for CabinetKind {
         [c.width, c.depth, c.height] = size;
     }
 
+    fn less(&self, c: &mut Cabinet, said: &dyn Fn(&str) -> bool) -> bool {
+        let fewer = c.rows > 1 && !said("rows");
+        c.rows -= u32::from(fewer);
+        fewer
+    }
+
     fn check(&self, c: &Cabinet, _: &Project, _: f64) -> Result<(), Problem> {
         within(
             f64::from(c.columns),

@@ -107,6 +107,12 @@ impl Piece for ShelvesKind {
         }
     }
 
+    fn less(&self, c: &mut Shelves, said: &dyn Fn(&str) -> bool) -> bool {
+        let fewer = c.levels > 1 && !said("levels");
+        c.levels -= u32::from(fewer);
+        fewer
+    }
+
     fn check(&self, c: &Shelves, _: &Project, _: f64) -> Result<(), Problem> {
         within(f64::from(c.levels), "/choices/levels", 1.0, f64::from(MOST))?;
         within(c.lip, "/choices/lip", 0.0, 200.0)?;

@@ -54,6 +54,10 @@ pub trait Piece: Sync {
     fn resize(&self, c: &mut Self::Choices, size: [f64; 3]);
     /// What suits where nothing was said; `said` tells of a choice whether it was.
     fn suit(&self, _: &mut Self::Choices, _: &Site, _said: &dyn Fn(&str) -> bool) {}
+    /// Makes less of what was not said, where it finds no place; no more where that cannot be.
+    fn less(&self, _: &mut Self::Choices, _said: &dyn Fn(&str) -> bool) -> bool {
+        false
+    }
     /// Refuses choices that cannot be, beside sizes; pointers begin with `/choices`.
     ///
     /// # Errors
@@ -123,6 +127,43 @@ fn stands<'a>(site: &'a Site<'a>, s: &Stance, module: &Module) -> Option<Spot> {
     spot::at(site, &cross, &module.place, size, 0.0)
 }
 
+/// The piece where it finds a place, its sizes made smaller where they were not said.
+fn place<P: Piece>(
+    piece: &P,
+    site: &Site,
+    wanted: &Wanted,
+    module: Module,
+    c: &mut P::Choices,
+) -> Result<Option<Module>, Problem> {
+    let said = |field: &str| wanted.choices.contains_key(field);
+    // No higher than the walls were read, where that is enough.
+    let s = piece.stance(c);
+    if let Some(read) = site.model.highest().filter(|_| !said("height")) {
+        let [w, d, h] = s.size;
+        let high = h.min((read - module.place.up).max(s.least[2]));
+        piece.resize(c, [w, d, high]);
+    }
+    let module = module.with(c);
+    Kind::check(piece, site.project, &module)?;
+    let s = piece.stance(c);
+    let set = s.opens.across(["width", "depth", "height"].map(said));
+    let sizes = spot::sizes(s.opens.across(s.size), s.opens.across(s.least), set);
+    let free = Free::new(site, s.clearance, module.finish);
+    let found = spot::find(
+        site,
+        (&|height| cross(site, s.clearance, &module, height), &free),
+        &sizes,
+        &s.opens.walls(),
+        &module.place,
+        (&wanted.fixed(), 0.0),
+        &|spot| spot::in_nobodys_way(site, spot) && way_is_free(site, &free, &s, spot),
+    );
+    Ok(found.map(|(place, size)| {
+        piece.resize(c, s.opens.own(size));
+        Module { place, ..module }.with(c)
+    }))
+}
+
 impl<P: Piece> Kind for P {
     fn name(&self) -> &'static str {
         Piece::name(self)
@@ -155,41 +196,21 @@ impl<P: Piece> Kind for P {
     }
 
     fn defaults(&self, site: &Site, wanted: &Wanted) -> Result<Module, Problem> {
-        let mut module = wanted.module(Piece::name(self), &P::Choices::default());
+        let module = wanted.module(Piece::name(self), &P::Choices::default());
         let mut c: P::Choices = choices(&module)?;
         let said = |field: &str| wanted.choices.contains_key(field);
         self.suit(&mut c, site, &said);
-        // No higher than the walls were read, where that is enough.
-        let s = self.stance(&c);
-        if let Some(read) = site.model.highest().filter(|_| !said("height")) {
-            let [w, d, h] = s.size;
-            let high = h.min((read - module.place.up).max(s.least[2]));
-            self.resize(&mut c, [w, d, high]);
+        loop {
+            let placed = place(self, site, wanted, module.clone(), &mut c)?;
+            if let Some(module) = placed {
+                return Ok(module);
+            }
+            if !self.less(&mut c, &said) {
+                let what = Piece::name(self).replace('_', " ");
+                let words = format!("There is no free place for a {what} here.");
+                return Err(Problem::impossible("/place", words));
+            }
         }
-        module = module.with(&c);
-        Kind::check(self, site.project, &module)?;
-        let s = self.stance(&c);
-        let set = s.opens.across(["width", "depth", "height"].map(said));
-        let sizes = spot::sizes(s.opens.across(s.size), s.opens.across(s.least), set);
-        let free = Free::new(site, s.clearance, module.finish);
-        let found = spot::find(
-            site,
-            (&|height| cross(site, s.clearance, &module, height), &free),
-            &sizes,
-            &s.opens.walls(),
-            &module.place,
-            (&wanted.fixed(), 0.0),
-            &|spot| spot::in_nobodys_way(site, spot) && way_is_free(site, &free, &s, spot),
-        );
-        let (place, size) = found.ok_or_else(|| {
-            let what = Piece::name(self).replace('_', " ");
-            Problem::impossible(
-                "/place",
-                format!("There is no free place for a {what} here."),
-            )
-        })?;
-        self.resize(&mut c, s.opens.own(size));
-        Ok(Module { place, ..module }.with(&c))
     }
 
     fn form(&self, module: &Module, site: &Site) -> Vec<Field> {
