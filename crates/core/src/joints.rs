@@ -44,8 +44,8 @@ pub struct JointView {
     pub a: String,
     /// `module/board`.
     pub b: String,
-    /// `butt`, `pocket`, `groove`, `face`, `lies`.
-    pub how: String,
+    /// How.
+    pub how: Fasten,
     /// How far they touch.
     pub length: Figure,
     /// What holds it: `3 screws 4 x 40 mm, glue`.
@@ -189,19 +189,21 @@ pub fn joints(
         .map(|b| (b.id.as_str(), Solid::at(b, b.shut)))
         .collect();
     let mut out = Vec::new();
-    let mut bought: BTreeMap<(String, String), HardwareLine> = BTreeMap::new();
-    let mut buy = |what: &str, size: String, count: u32, spare: bool, place: &str| {
-        let line = bought
-            .entry((what.into(), size.clone()))
-            .or_insert_with(|| HardwareLine {
-                what: what.into(),
-                size,
-                count: 0,
-                // Screws are lost; what is bought by the piece is not.
-                spare: u32::from(spare),
-                places: vec![],
-            });
+    // Screws are lost: of them some more are bought.
+    let mut bought: BTreeMap<(bool, String, String), HardwareLine> = BTreeMap::new();
+    let mut buy = |what: &str, size: String, count: u32, lost: bool, place: &str| {
+        let key = (lost, what.to_string(), size.clone());
+        let line = bought.entry(key).or_insert_with(|| HardwareLine {
+            what: what.into(),
+            size,
+            count: 0,
+            spare: 0,
+            places: vec![],
+        });
         line.count += count;
+        if lost {
+            line.spare = (f64::from(line.count) * SPARE).ceil() as u32;
+        }
         if !line.places.iter().any(|p| p == place) {
             line.places.push(place.into());
         }
@@ -213,9 +215,8 @@ pub fn joints(
             let (Some(p), Some(q)) = (solids.get(a.as_str()), solids.get(b.as_str())) else {
                 continue;
             };
-            let Some(length) = contact(p, q) else {
-                continue;
-            };
+            // Boards that hold together touch; where a kind is wrong about that, the length says so.
+            let length = contact(p, q).unwrap_or(0.0);
             let held = screws(j.how, length, p.board.thickness, q.board.thickness);
             if let Some((n, screw)) = held {
                 buy(screw.what(), screw.size(w), n, true, &place);
@@ -232,14 +233,7 @@ pub fn joints(
             out.push(JointView {
                 a,
                 b,
-                how: match j.how {
-                    Fasten::Butt => "butt",
-                    Fasten::Pocket => "pocket",
-                    Fasten::Groove => "groove",
-                    Fasten::Face => "face",
-                    Fasten::Lies => "lies",
-                }
-                .into(),
+                how: j.how,
                 length: w.figure(length),
                 words,
                 apart: j.apart,
@@ -255,11 +249,5 @@ pub fn joints(
             }
         }
     }
-    let mut lines: Vec<HardwareLine> = bought.into_values().collect();
-    for line in &mut lines {
-        if line.spare > 0 {
-            line.spare = (f64::from(line.count) * SPARE).ceil() as u32;
-        }
-    }
-    (out, lines)
+    (out, bought.into_values().collect())
 }

@@ -1,5 +1,7 @@
 //! Boards as solids: do two share space at rest, is a point inside one, where is a body when it has moved.
 
+use std::collections::BTreeMap;
+
 use crate::boards::BoardView;
 use crate::furniture::built::{Pose, Vec3};
 use crate::geometry::Point;
@@ -164,6 +166,20 @@ impl<'a> Solid<'a> {
             .flat_map(|p| faces.map(|t| self.pose.at(p[0], p[1], t)))
             .collect()
     }
+}
+
+/// The boxes round all boards of each module, everything shut: least and greatest coordinates.
+pub fn boxes(boards: &[BoardView]) -> BTreeMap<&str, (Vec3, Vec3)> {
+    let mut out: BTreeMap<&str, (Vec3, Vec3)> = BTreeMap::new();
+    for b in boards {
+        let s = Solid::at(b, b.shut);
+        let own = out.entry(&b.module).or_insert((s.low, s.high));
+        for k in 0..3 {
+            own.0[k] = own.0[k].min(s.low[k]);
+            own.1[k] = own.1[k].max(s.high[k]);
+        }
+    }
+    out
 }
 
 /// Twice the area of a ring, positive counter-clockwise.

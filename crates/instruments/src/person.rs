@@ -83,8 +83,6 @@ pub struct Corners {
     pub inner: (f64, f64),
     /// The inner face, where the ends begin to run in, the outermost: from the centre line.
     pub out: [f64; 3],
-    /// The second of them.
-    pub shoulder: f64,
 }
 
 impl Corners {
@@ -110,7 +108,6 @@ impl Corners {
             along,
             inner,
             out: [across.0, shoulder, across.1],
-            shoulder,
         }
     }
 
@@ -137,7 +134,7 @@ fn ends(b: &Body, side: Side) -> Ends {
                     Edge { from, to }.outside(*p) < NEAR
                 })
             };
-            cut > SEEN && c.shoulder - c.out[0] > SEEN && s.outline.iter().all(inside)
+            cut > SEEN && c.out[1] - c.out[0] > SEEN && s.outline.iter().all(inside)
         })
     };
     let named = [Ends::Bevelled, Ends::Rounded];

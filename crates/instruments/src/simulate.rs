@@ -336,7 +336,7 @@ impl Truth<'_> {
         Some(match dim {
             ThingDim::FaceStart => corners.inner.0,
             ThingDim::FaceEnd => corners.inner.1,
-            ThingDim::Shoulder => corners.shoulder,
+            ThingDim::Shoulder => corners.out[1],
             ThingDim::Start => start.max(0.0),
             ThingDim::End => end,
             ThingDim::Length => end - start.max(0.0),

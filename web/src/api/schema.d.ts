@@ -1014,6 +1014,11 @@ export interface components {
          * @enum {string}
          */
         Face: "top" | "bottom";
+        /**
+         * @description How two boards hold together.
+         * @enum {string}
+         */
+        Fasten: "butt" | "pocket" | "groove" | "face" | "lies";
         /** @description A hole or relief. */
         Feature: {
             /** @description `vent`, `relief`, `window` or `groove`. */
@@ -1385,8 +1390,8 @@ export interface components {
             a: string;
             /** @description `module/board`. */
             b: string;
-            /** @description `butt`, `pocket`, `groove`, `face`, `lies`. */
-            how: string;
+            /** @description How. */
+            how: components["schemas"]["Fasten"];
             /** @description How far they touch. */
             length: components["schemas"]["Figure"];
             /** @description What holds it: `3 screws 4 x 40 mm, glue`. */

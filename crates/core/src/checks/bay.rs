@@ -1,11 +1,11 @@
-//! Is the bay known where the deck is?
+//! Is the bay known where furniture is, and is there room for the deck?
 
 use std::collections::BTreeMap;
 
 use super::{Ctx, Finding, Severity};
 use crate::furniture::deck::SIGMAS;
 use crate::project::survey::Side;
-use crate::solids::Solid;
+use crate::solids::boxes;
 
 /// So far past what was read walls still count as read, mm (a choice).
 const NEAR_ENOUGH: f64 = 50.0;
@@ -85,12 +85,8 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
 
 /// The height at which each piece needs the walls: a deck its underside, others their highest edge.
 fn heights<'a>(ctx: &Ctx<'a>) -> Vec<(&'a str, f64)> {
-    let mut tops: BTreeMap<&str, f64> = BTreeMap::new();
-    for b in ctx.boards {
-        let top = Solid::at(b, b.shut).high[2];
-        let own = tops.entry(&b.module).or_insert(f64::NEG_INFINITY);
-        *own = own.max(top);
-    }
+    let boxes = boxes(ctx.boards).into_iter();
+    let mut tops: BTreeMap<&str, f64> = boxes.map(|(id, b)| (id, b.1[2])).collect();
     for d in ctx.decks {
         if let (Some(_), Some(underside)) = (d.worked, d.deck.underside) {
             tops.insert(d.id, underside);

@@ -6,7 +6,7 @@ use super::{Ctx, Finding, Severity, set};
 use crate::furniture::built::{Span, Under};
 use crate::furniture::deck::span::{KNEE_WIDTH, burden};
 use crate::input::escape;
-use crate::mechanics::beam::{Beam, Load};
+use crate::mechanics::beam::{Beam, Load, overhang};
 use crate::mechanics::material::Grain;
 use crate::units::GRAVITY;
 
@@ -157,12 +157,10 @@ fn bends(ctx: &Ctx, span: &Span, depth: f64, e: f64) -> Option<Bends> {
             })
         }
         Under::End(held) => {
-            let a = all;
-            let i = span.width * depth.powi(3) / 12.0;
-            let by = ON_END * GRAVITY * a * a * (held + a) / (3.0 * e * i);
+            let by = overhang(ON_END * GRAVITY, (held, all), (span.width, depth), e);
             Some(Bends {
                 by,
-                most: a / END_OVER,
+                most: all / END_OVER,
                 under: format!("with {} at its end", ctx.w.mass(ON_END)),
             })
         }

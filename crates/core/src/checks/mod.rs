@@ -22,6 +22,7 @@ mod sag;
 mod sheet;
 mod sleep;
 mod stand;
+mod stowed;
 mod weight;
 
 use std::collections::BTreeMap;

@@ -2,11 +2,13 @@
 
 use std::collections::BTreeSet;
 
+use super::stowed::within;
 use super::{Ctx, Finding, Severity};
+use crate::furniture::built::Vec3;
 use crate::mechanics::load::{EN_12195, inertia};
 use crate::project::VehicleKind;
 use crate::project::survey::Fixing;
-use crate::solids::Solid;
+use crate::solids::boxes;
 use crate::weight::of_body;
 
 /// What one fixing is counted for, N (a choice, well below what a screw of 5 mm in ply or a ring in a floor bears).
@@ -36,27 +38,22 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
     if ctx.project.vehicle.kind == VehicleKind::Boat {
         return vec![];
     }
-    let stowed = super::gear::within(ctx);
-    let all: Vec<Pulls> = ctx
-        .built
-        .iter()
-        .filter(|(_, b)| !b.boards.is_empty())
-        .map(|(module, built)| {
+    let stowed = within(ctx);
+    let all: Vec<Pulls> = boxes(ctx.boards)
+        .into_iter()
+        .filter_map(|(module, space)| {
+            let built = ctx.built.get(module)?;
             let bodies: BTreeSet<&str> = built.boards.iter().map(|b| b.body.as_str()).collect();
             let own = bodies
                 .iter()
                 .map(|b| of_body(ctx.project, built, &format!("{module}/{b}")));
-            let gear = stowed.iter().filter(|(m, _)| m == module);
+            let gear = stowed.iter().filter(|(m, _)| *m == module);
             let gear = gear.filter_map(|(_, thing)| ctx.project.gear.get(*thing)?.mass);
-            Pulls {
-                name: ctx
-                    .project
-                    .modules
-                    .get(module)
-                    .map_or(String::new(), |m| m.called()),
+            Some(Pulls {
+                name: ctx.project.modules.get(module)?.called(),
                 mass: own.sum::<f64>() + gear.sum::<f64>(),
-                fixings: at_hand(ctx, module),
-            }
+                fixings: at_hand(ctx, space),
+            })
         })
         .collect();
     if all.is_empty() {
@@ -100,16 +97,8 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
     ]
 }
 
-/// How many surveyed fixings are at or beside a piece.
-fn at_hand(ctx: &Ctx, module: &str) -> usize {
-    let own = ctx.boards.iter().filter(|b| b.module == module);
-    let (mut low, mut high) = ([f64::INFINITY; 3], [f64::NEG_INFINITY; 3]);
-    for s in own.map(|b| Solid::at(b, b.shut)) {
-        for k in 0..3 {
-            low[k] = low[k].min(s.low[k]);
-            high[k] = high[k].max(s.high[k]);
-        }
-    }
+/// How many surveyed fixings are at or beside a piece in that box.
+fn at_hand(ctx: &Ctx, (low, high): (Vec3, Vec3)) -> usize {
     let near =
         |f: &&Fixing| (0..3).all(|k| f.at[k] > low[k] - BESIDE && f.at[k] < high[k] + BESIDE);
     ctx.project.survey.fixings.values().filter(near).count()

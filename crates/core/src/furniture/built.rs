@@ -271,7 +271,8 @@ pub struct Room {
 }
 
 /// How two boards hold together.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
 pub enum Fasten {
     /// Screwed through the face of one into the edge of the other, glued.
     Butt,

@@ -3,10 +3,11 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::built::{Built, FIXED, Fasten, Joint, Pose, Room, Span, Under};
+use super::built::{Built, Ease, FIXED, Fasten, Joint, Pose, Room, Span, Under};
 use super::form::Form;
 use super::kit::carcass::{Carcass, Cell};
 use super::kit::door::{Door, Turns};
+use super::kit::drawer::THINGS;
 use super::kit::frame::{Frame, Opens};
 use super::kit::maker::Maker;
 use super::stands::{Piece, Stance, Standing};
@@ -22,8 +23,6 @@ const BAY: [f64; 2] = [120.0, 100.0];
 const SHALLOW: f64 = 120.0;
 /// Most bays side by side, and above each other.
 const MOST: [u32; 2] = [6, 8];
-/// A shelf of things, kg/m2 (a choice; shelves for books are made for more).
-const THINGS: f64 = 60.0;
 
 /// What is before the bays.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
@@ -222,7 +221,11 @@ impl Piece for CabinetKind {
                 body: FIXED.into(),
                 opened_by: opened_by.clone(),
             });
-            out.spans.push(self.shelf(&carcass, cell));
+            out.spans.push(shelf(
+                &carcass,
+                cell,
+                maker.thicker("thickness", c.thickness),
+            ));
             if closed {
                 out.take(door(c, cell, &carcass, maker.called(&name, "K"), opened_by));
             } else if c.lip > 0.0 {
@@ -235,7 +238,7 @@ impl Piece for CabinetKind {
                     [cell.at[1], cell.at[2]],
                     (("length", &cell.size[0]), ("height", &lip)),
                 ));
-                let under = floor_of(cell);
+                let under = carcass.floor_of(cell);
                 out.joints.push(Joint::new(Fasten::Butt, under, id));
             }
         }
@@ -247,31 +250,21 @@ impl Piece for CabinetKind {
     }
 }
 
-/// The board on which things stand in a bay.
-fn floor_of(cell: &Cell) -> String {
-    match cell.row {
-        0 => "carcass-bottom".into(),
-        r => format!("carcass-shelf-{}-{r}", cell.column + 1),
-    }
-}
-
-impl CabinetKind {
-    /// What stands in a bay bends the board below it.
-    fn shelf(&self, carcass: &Carcass, cell: &Cell) -> Span {
-        let [w, _, d] = cell.size.clone().map(|v| v.mm);
-        Span {
-            board: floor_of(cell),
-            name: "shelf".into(),
-            spans: match cell.row {
-                // The bottom lies under all bays.
-                0 => vec![w; carcass.columns as usize],
-                _ => vec![w],
-            },
-            width: d,
-            along: false,
-            under: Under::Things(THINGS * w * d * 1e-6),
-            eases: vec![],
-        }
+/// What stands in a bay bends the board below it.
+fn shelf(carcass: &Carcass, cell: &Cell, eases: Vec<Ease>) -> Span {
+    let [w, _, d] = cell.size.clone().map(|v| v.mm);
+    Span {
+        board: carcass.floor_of(cell),
+        name: "shelf".into(),
+        spans: match cell.row {
+            // The bottom lies under all bays.
+            0 => vec![w; carcass.columns as usize],
+            _ => vec![w],
+        },
+        width: d,
+        along: false,
+        under: Under::Things(THINGS * w * d * 1e-6),
+        eases,
     }
 }
 
@@ -290,11 +283,9 @@ fn door(c: &Cabinet, cell: &Cell, carcass: &Carcass, maker: Maker, body: String)
         (_, Opens::Rear) => Turns::Left,
     };
     let on = match turns {
-        Turns::Down => floor_of(cell),
-        Turns::Right if rightmost => "carcass-right".into(),
-        Turns::Right => format!("carcass-divider-{}", cell.column),
-        Turns::Left if leftmost => "carcass-left".into(),
-        Turns::Left => format!("carcass-divider-{}", cell.column + 1),
+        Turns::Down => carcass.floor_of(cell),
+        Turns::Right => carcass.upright_of(cell.column),
+        Turns::Left => carcass.upright_of(cell.column + 1),
     };
     Door {
         maker,

@@ -186,11 +186,16 @@ impl Form {
         self.field(format!("{}/place/{field}", self.at), label, value)
     }
 
-    /// Across the bay, the ways a kind allows.
-    pub fn across(&self, module: &Module, options: &[(&str, &str)]) -> Field {
+    /// Across the bay: at a wall or in the middle.
+    pub fn walls(&self, module: &Module) -> Field {
         let now = serde_json::to_value(module.place.across).unwrap_or_default();
         let at = format!("{}/place/across", self.at);
-        self.one_of(at, "Stands", now.as_str().unwrap_or(""), options)
+        let options = [
+            ("left_wall", "at the left wall"),
+            ("right_wall", "at the right wall"),
+            ("centred", "in the middle"),
+        ];
+        self.one_of(at, "Stands", now.as_str().unwrap_or(""), &options)
     }
 }
 

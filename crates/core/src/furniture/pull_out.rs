@@ -161,7 +161,7 @@ impl Piece for PullOutKind {
                 board: table,
                 strip,
                 gap,
-                sides: ["carcass-right".into(), "carcass-left".into()],
+                sides: [0, 1].map(|c| carcass.upright_of(c)),
             }
             .made(),
         );

@@ -227,7 +227,7 @@ impl Piece for ShelvesKind {
                 width: deep.mm,
                 along: false,
                 under: Under::Things(THINGS * wide.mm * deep.mm * 1e-6),
-                eases: vec![],
+                eases: m.thicker("thickness", c.thickness),
             });
         }
         for b in &mut out.boards {

@@ -159,7 +159,7 @@ fn place<P: Piece>(
         &|spot| spot::in_nobodys_way(site, spot) && way_is_free(site, &free, &s, spot),
     );
     Ok(found.map(|(place, size)| {
-        piece.resize(c, s.opens.own(size));
+        piece.resize(c, s.opens.across(size));
         Module { place, ..module }.with(c)
     }))
 }
@@ -228,14 +228,7 @@ impl<P: Piece> Kind for P {
             f.length("height", "Height", height),
             from,
             along,
-            f.across(
-                module,
-                &[
-                    ("left_wall", "at the left wall"),
-                    ("right_wall", "at the right wall"),
-                    ("centred", "in the middle"),
-                ],
-            ),
+            f.walls(module),
         ];
         out.extend(self.fields(&c, &f, site));
         out.extend([

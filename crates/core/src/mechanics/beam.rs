@@ -297,3 +297,11 @@ impl Curve {
             .fold(0.0, f64::max)
     }
 }
+
+/// Deflection at the free end of a board that lies on two supports `held` mm apart and reaches `out` mm beyond one of
+/// them, `n` newtons at its end: P a^2 (L + a) / 3 E I (handbook beam diagrams, from memory). `width` and `depth` in mm, `e` in
+/// N/mm2.
+pub fn overhang(n: f64, (held, out): (f64, f64), (width, depth): (f64, f64), e: f64) -> f64 {
+    let i = width * depth.powi(3) / 12.0;
+    n * out * out * (held + out) / (3.0 * e * i)
+}

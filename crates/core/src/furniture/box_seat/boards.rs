@@ -7,6 +7,7 @@ use crate::furniture::built::{
 };
 use crate::furniture::cross::Cross;
 use crate::furniture::kit::lid::{self, GAP};
+use crate::furniture::kit::maker::{THICKEST, thicker};
 use crate::furniture::spot::Spot;
 use crate::furniture::way::Way;
 use crate::geometry::Point;
@@ -337,7 +338,6 @@ impl Work<'_> {
     fn seat(&self, long: f64, bay: f64, deep: f64) -> Span {
         let t = self.b.thickness;
         let across = deep - t < bay;
-        let thicker = t + 3.0;
         Span {
             board: "lid".into(),
             name: format!("lid of the {}", self.name),
@@ -348,12 +348,7 @@ impl Work<'_> {
             width: if across { long } else { deep },
             along: !across,
             under: Under::Seat,
-            eases: vec![Ease {
-                label: format!("{} board", self.site.w.say(thicker)),
-                cost: format!("{:.0} % heavier", 100.0 * (thicker / t - 1.0)),
-                pointer: "/choices/thickness".into(),
-                value: thicker.into(),
-            }],
+            eases: thicker(self.site, ("thickness", THICKEST), t),
         }
     }
 

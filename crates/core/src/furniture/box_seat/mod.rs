@@ -124,14 +124,7 @@ impl Kind for BoxSeatKind {
                 .why("with the lid"),
             from,
             along,
-            f.across(
-                module,
-                &[
-                    ("left_wall", "at the left wall"),
-                    ("right_wall", "at the right wall"),
-                    ("centred", "in the middle"),
-                ],
-            ),
+            f.walls(module),
             f.count("dividers", "Dividers", Some(b.dividers)),
             f.length("hinge", "Hinge off the wall", Some(b.hinge))
                 .why("far enough that the lid stands up"),

@@ -134,11 +134,6 @@ pub(super) fn built(d: &Drawer, stands: &Standing) -> Built {
             continue;
         };
         let [w, h, deep] = &cell.size;
-        let sides = |c: u32| match c {
-            0 => "carcass-right".into(),
-            c if c == d.columns => "carcass-left".into(),
-            c => format!("carcass-divider-{c}"),
-        };
         out.take(
             SlideBoard {
                 maker: maker.clone(),
@@ -154,7 +149,7 @@ pub(super) fn built(d: &Drawer, stands: &Standing) -> Built {
                 board,
                 strip: strip(&sizes),
                 gap: sizes.gap.clone(),
-                sides: [sides(cell.column), sides(cell.column + 1)],
+                sides: [cell.column, cell.column + 1].map(|c| carcass.upright_of(c)),
             }
             .made(),
         );

@@ -7,6 +7,7 @@ use utoipa::ToSchema;
 
 use crate::furniture::built::Built;
 use crate::furniture::form::Form;
+use crate::furniture::kit::drawer::THICKEST_BOTTOM;
 use crate::furniture::kit::drawer_box::{BottomJoint, Face, FaceKind, Making, Run};
 use crate::furniture::kit::frame::Opens;
 use crate::furniture::stands::{Piece, Stance, Standing};
@@ -56,8 +57,8 @@ pub struct Drawer {
     pub columns: u32,
     /// Drawers above each other.
     pub rows: u32,
-    /// The drawers nearest to the front of the vehicle, or to its left, are only so long, mm; as long as the others
-    /// if null.
+    /// The drawers of the last column, the leftmost seen from their front, are only so long, mm; as long as the others if
+    /// null.
     pub short: Option<f64>,
     /// Thickness of a board that pulls out over the uppermost drawers, mm; none if null.
     pub table: Option<f64>,
@@ -230,7 +231,7 @@ impl Piece for DrawerKind {
 
     fn check(&self, d: &Drawer, _: &Project, finish: f64) -> Result<(), Problem> {
         within(d.sides, "/choices/sides", 6.0, 25.0)?;
-        within(d.bottom, "/choices/bottom", 3.0, 18.0)?;
+        within(d.bottom, "/choices/bottom", 3.0, THICKEST_BOTTOM)?;
         within(d.slide_width, "/choices/slide_width", 5.0, 40.0)?;
         within(
             f64::from(d.columns),

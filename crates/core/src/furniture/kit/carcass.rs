@@ -200,36 +200,38 @@ impl Carcass {
         out
     }
 
+    /// The upright to the right of a column of bays, from 0; after the last, the left side.
+    pub fn upright_of(&self, column: u32) -> String {
+        match column {
+            0 => "carcass-right".into(),
+            c if c >= self.columns => "carcass-left".into(),
+            c => format!("carcass-divider-{c}"),
+        }
+    }
+
+    /// The board on which things stand in a bay.
+    pub fn floor_of(&self, cell: &Cell) -> String {
+        match cell.row {
+            0 => "carcass-bottom".into(),
+            r => format!("carcass-shelf-{}-{r}", cell.column + 1),
+        }
+    }
+
     /// What holds it together.
     pub fn joints(&self) -> Vec<Joint> {
-        let butt = |a: &str, b: String| Joint::new(Fasten::Butt, a, b);
-        let mut uprights = vec!["carcass-right".to_string(), "carcass-left".to_string()];
-        uprights.extend((1..self.columns).map(|c| format!("carcass-divider-{c}")));
+        let butt = |a: String, b: String| Joint::new(Fasten::Butt, a, b);
         let mut out = Vec::new();
-        for end in [
-            self.bottom.then_some("carcass-bottom"),
-            self.top.then_some("carcass-top"),
-        ] {
-            let Some(end) = end else { continue };
-            out.extend(uprights.iter().map(|u| butt(end, u.clone())));
+        for (is, end) in [(self.bottom, "carcass-bottom"), (self.top, "carcass-top")] {
+            let uprights = (0..=self.columns).filter(|_| is);
+            out.extend(uprights.map(|c| butt(end.into(), self.upright_of(c))));
         }
         if self.back.is_some() {
-            let sides = ["carcass-right", "carcass-left"];
+            let sides = [0, self.columns].map(|c| self.upright_of(c));
             out.extend(sides.map(|s| butt(s, "carcass-back".into())));
         }
-        for c in 1..=self.columns {
-            let right = match c {
-                1 => "carcass-right".into(),
-                c => format!("carcass-divider-{}", c - 1),
-            };
-            let left = match c {
-                c if c == self.columns => "carcass-left".into(),
-                c => format!("carcass-divider-{c}"),
-            };
-            for r in 1..self.rows {
-                let shelf = format!("carcass-shelf-{c}-{r}");
-                out.extend([&right, &left].map(|u| butt(u, shelf.clone())));
-            }
+        for cell in self.cells().iter().filter(|c| c.row > 0) {
+            let beside = [cell.column, cell.column + 1].map(|c| self.upright_of(c));
+            out.extend(beside.map(|u| butt(u, self.floor_of(cell))));
         }
         out
     }

@@ -1,7 +1,7 @@
 //! A drawer in an opening: its box, its face, how it moves, and what it is hung on.
 
 use super::drawer_box::{BottomJoint, Making, Run};
-use super::maker::Maker;
+use super::maker::{Maker, thicker};
 use crate::furniture::built::{
     Board, Body, Built, Ease, Face as BoardFace, Fasten, Item, Joint, Motion, Pocket, Pose, Room,
     Span, Under,
@@ -14,6 +14,11 @@ use crate::units::value::Value;
 pub const LIP: f64 = 8.0;
 /// Of a drawer on strips or wood so much stays in the carcass, mm (a choice).
 const STAYS: f64 = 120.0;
+
+/// The thickest bottom, mm.
+pub const THICKEST_BOTTOM: f64 = 18.0;
+/// What lies in a drawer or stands on a shelf, kg/m2 (a choice; shelves for books are made for more).
+pub const THINGS: f64 = 60.0;
 
 /// A drawer in an opening.
 pub struct Drawer<'a> {
@@ -119,16 +124,18 @@ impl Drawer<'_> {
     /// The bottom carries what lies in the drawer over its shorter side.
     fn bottom_span(&self, iw: &Value, id: &Value) -> Span {
         let (span, width) = (iw.mm.min(id.mm), iw.mm.max(id.mm));
-        // As heavy as books: 250 kg/m2 is a usual figure for shelves, from memory; a drawer of things takes half.
-        const KG_PER_M2: f64 = 60.0;
         Span {
             board: self.id("box-bottom"),
             name: format!("bottom of the {}", self.name),
             spans: vec![span],
             width,
             along: id.mm <= iw.mm,
-            under: Under::Things(KG_PER_M2 * span * width * 1e-6),
-            eases: vec![],
+            under: Under::Things(THINGS * span * width * 1e-6),
+            eases: thicker(
+                self.maker.site,
+                ("bottom", THICKEST_BOTTOM),
+                self.making.bottom.mm,
+            ),
         }
     }
 

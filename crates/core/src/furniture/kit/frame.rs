@@ -28,19 +28,11 @@ impl Opens {
         ("right", "to the right"),
     ];
 
-    /// Its own width, depth and height as along the vehicle, across and up.
+    /// Its own width, depth and height as along the vehicle, across and up; and back, for they change places.
     pub fn across<T>(self, [w, d, h]: [T; 3]) -> [T; 3] {
         match self {
             Opens::Rear => [d, w, h],
             Opens::Left | Opens::Right => [w, d, h],
-        }
-    }
-
-    /// Along the vehicle, across and up as its own width, depth and height: the same change of places.
-    pub fn own<T>(self, [x, y, z]: [T; 3]) -> [T; 3] {
-        match self {
-            Opens::Rear => [y, x, z],
-            Opens::Left | Opens::Right => [x, y, z],
         }
     }
 

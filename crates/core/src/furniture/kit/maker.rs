@@ -2,7 +2,7 @@
 
 use super::frame::Frame;
 use crate::furniture::Site;
-use crate::furniture::built::{Axis, Board, Measure, Pose};
+use crate::furniture::built::{Axis, Board, Ease, Measure, Pose};
 use crate::geometry::region::Region;
 use crate::units::value::Value;
 
@@ -54,4 +54,26 @@ impl<'a> Maker<'a> {
         ];
         board
     }
+
+    /// A thicker board as a change that makes a stretch stiffer, where there is one.
+    pub fn thicker(&self, field: &str, now: f64) -> Vec<Ease> {
+        thicker(self.site, (field, THICKEST), now)
+    }
+}
+
+/// Boards are no thicker than this, mm.
+pub const THICKEST: f64 = 30.0;
+/// They are sold in steps of this, mm.
+const STEP: f64 = 3.0;
+
+/// The same without a maker: `field` is the choice that says how thick it is now, and what it may be at the most.
+pub fn thicker(site: &Site, (field, most): (&str, f64), now: f64) -> Vec<Ease> {
+    let then = now + STEP;
+    let some = (then <= most).then(|| Ease {
+        label: format!("{} board", site.w.say(then)),
+        cost: format!("{:.0} % heavier", 100.0 * STEP / now),
+        pointer: format!("/choices/{field}"),
+        value: then.into(),
+    });
+    some.into_iter().collect()
 }

@@ -102,7 +102,7 @@ impl SlideBoard<'_> {
                 width: width.mm,
                 along: true,
                 under: Under::End(long.mm - travel),
-                eases: vec![],
+                eases: m.thicker("table", self.board.mm),
             }],
             boards,
             ..Built::default()
