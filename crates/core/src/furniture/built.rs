@@ -262,8 +262,6 @@ pub struct Room {
     pub name: String,
     /// Width, depth, height, mm.
     pub size: Vec3,
-    /// Width and height of the way in, mm.
-    pub way: (f64, f64),
     /// The body in which it is, if that moves.
     pub body: String,
     /// The body that has to open before anything goes in or out.
@@ -332,8 +330,6 @@ pub struct Item {
     pub count: u32,
     /// Screws of 16 mm that hold each.
     pub screws: u32,
-    /// Where it goes.
-    pub place: String,
 }
 
 /// A place that was made for a thing of the stow list.

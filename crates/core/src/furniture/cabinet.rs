@@ -185,7 +185,6 @@ impl Piece for CabinetKind {
                 site.choice("height", "height", c.height),
             ],
             before: before.mm,
-            foot: 0.0,
             board: board.clone(),
             back: Some(site.choice("back", "back", c.back)),
             bottom: true,
@@ -217,7 +216,6 @@ impl Piece for CabinetKind {
             out.rooms.push(Room {
                 name: name.clone(),
                 size: [w, d, h - lip],
-                way: (w, h - lip),
                 body: FIXED.into(),
                 opened_by: opened_by.clone(),
             });

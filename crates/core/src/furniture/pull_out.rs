@@ -123,7 +123,6 @@ impl Piece for PullOutKind {
                 site.choice("height", "height", c.height),
             ],
             before: 0.0,
-            foot: 0.0,
             board: board.clone(),
             back: Some(board.clone().named("back")),
             bottom: false,
@@ -146,7 +145,6 @@ impl Piece for PullOutKind {
         out.rooms.push(Room {
             name: at.name.clone(),
             size: [w.mm - 2.0 * c.thickness, d.mm, h.mm - taken],
-            way: (w.mm, h.mm - taken),
             body: FIXED.into(),
             opened_by: FIXED.into(),
         });

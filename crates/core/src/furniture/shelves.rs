@@ -216,7 +216,6 @@ impl Piece for ShelvesKind {
             out.rooms.push(Room {
                 name: format!("{}, shelf {n}", at.name),
                 size: [wide.mm, deep.mm, free],
-                way: (wide.mm, free),
                 body: FIXED.into(),
                 opened_by: FIXED.into(),
             });

@@ -52,7 +52,6 @@ pub(super) fn built(c: &Bench, at: &Standing) -> Option<Built> {
             site.choice("height", "height", c.height) - &over,
         ],
         before: c.thickness,
-        foot: 0.0,
         board: board.clone(),
         back: Some(board.clone()),
         bottom: true,
@@ -254,12 +253,10 @@ impl Work<'_> {
         board.body.clone_from(&id);
         out.boards.push(board);
         out.spans.push(self.seat(cell, &id, &words));
-        let place = format!("{}, bay {}", m.name, k + 1);
         let [w, h, d] = cell.size.clone().map(|v| v.mm);
         out.rooms.push(Room {
-            name: place.clone(),
+            name: format!("{}, bay {}", m.name, k + 1),
             size: [w, d, h],
-            way: (w, deep.mm - c.thickness),
             body: FIXED.into(),
             opened_by: id.clone(),
         });
@@ -272,6 +269,6 @@ impl Work<'_> {
             ),
             self.further(),
         ));
-        out.hardware.extend(lid::hardware(to - from, &place));
+        out.hardware.extend(lid::hardware(to - from));
     }
 }

@@ -319,14 +319,13 @@ impl Work<'_> {
         let room = Room {
             name: self.name.clone(),
             size: inside,
-            way: (inside[0], inside[1]),
             body: FIXED.into(),
             opened_by: "lid".into(),
         };
         Some(Built {
             joints: joints(&boards),
             spans: vec![self.seat(x1 - x0, bay, edge - near)],
-            hardware: lid::hardware(x1 - x0, &self.name),
+            hardware: lid::hardware(x1 - x0),
             boards,
             bodies: vec![body],
             rooms: vec![room; b.dividers as usize + 1],

@@ -16,7 +16,6 @@ fn carcass(d: &Drawer, sizes: &Sizes) -> Carcass {
     Carcass {
         size: sizes.outside.clone(),
         before: sizes.before.mm,
-        foot: 0.0,
         board: sizes.board.clone(),
         back: Some(sizes.board.clone()),
         bottom: true,

@@ -11,8 +11,6 @@ pub struct Carcass {
     pub size: [Value; 3],
     /// How far behind the front of the piece it begins, mm.
     pub before: f64,
-    /// Its lower edge over the piece's foot, mm.
-    pub foot: f64,
     /// Thickness of its boards.
     pub board: Value,
     /// Thickness of its back, if it has one.
@@ -64,7 +62,7 @@ impl Carcass {
             (false, false) => height.clone(),
             _ => height - t.clone().named("top or bottom of the carcass") * ends,
         };
-        (self.foot + low, high)
+        (low, high)
     }
 
     /// Widths of the columns, from the right.
@@ -155,12 +153,12 @@ impl Carcass {
         let side = (("length", depth), ("height", &high));
         let mut out = Vec::new();
         if self.bottom {
-            let pose = Pose::level(self.foot);
+            let pose = Pose::level(0.0);
             let id = ("carcass-bottom", "carcass", "carcass, bottom");
             out.push(m.board(id, t, pose, [front, 0.0], flat));
         }
         if self.top {
-            let pose = Pose::level(self.foot + height.mm - t);
+            let pose = Pose::level(height.mm - t);
             let id = ("carcass-top", "carcass", "carcass, top");
             out.push(m.board(id, t, pose, [front, 0.0], flat));
         }

@@ -74,7 +74,6 @@ impl Door<'_> {
             size: String::new(),
             count,
             screws,
-            place: m.name.clone(),
         };
         let mut hardware = vec![
             item("butt hinge", 2 + u32::from(long > 900.0), 6),

@@ -11,7 +11,7 @@ use crate::geometry::region::Region;
 use crate::units::value::Value;
 
 /// Below a groove so much of the side is left, mm (a choice).
-pub const LIP: f64 = 8.0;
+const LIP: f64 = 8.0;
 /// Of a drawer on strips or wood so much stays in the carcass, mm (a choice).
 const STAYS: f64 = 120.0;
 
@@ -93,7 +93,6 @@ impl Drawer<'_> {
         let room = Room {
             name: self.name.clone(),
             size: [iw.mm, id.mm, ih.mm - self.lip()],
-            way: (iw.mm, id.mm),
             body: self.body.clone(),
             opened_by: self.body.clone(),
         };
@@ -140,38 +139,32 @@ impl Drawer<'_> {
     }
 
     fn joints(&self) -> Vec<Joint> {
-        let how = match self.making.joint {
-            BottomJoint::Pocket => Fasten::Pocket,
-            _ => Fasten::Butt,
-        };
-        let bottom = match self.making.joint {
-            BottomJoint::Pocket => Fasten::Face,
-            _ => Fasten::Groove,
-        };
+        let pocket = self.making.joint == BottomJoint::Pocket;
+        let joint = |how, a: &str, b: &str| Joint::new(how, self.id(a), self.id(b));
         let mut out = Vec::new();
         for side in ["box-right", "box-left"] {
             for end in ["box-front", "box-back"] {
-                out.push(match how {
+                out.push(match pocket {
                     // From inside the box, where the face hides it.
-                    Fasten::Pocket => Joint::new(how, self.id(end), self.id(side)),
-                    _ => Joint::new(how, self.id(side), self.id(end)),
+                    true => joint(Fasten::Pocket, end, side),
+                    false => joint(Fasten::Butt, side, end),
                 });
             }
         }
         for wall in ["box-right", "box-left", "box-front", "box-back"] {
-            out.push(match bottom {
-                Fasten::Groove => Joint::new(bottom, self.id(wall), self.id("box-bottom")),
-                _ => Joint::new(Fasten::Butt, self.id("box-bottom"), self.id(wall)),
+            out.push(match pocket {
+                true => joint(Fasten::Butt, "box-bottom", wall),
+                false => joint(Fasten::Groove, wall, "box-bottom"),
             });
         }
         if self.making.face.is_some() {
-            out.push(Joint::new(Fasten::Face, self.id("box-front"), self.id("face")).apart());
+            out.push(joint(Fasten::Face, "box-front", "face").apart());
         }
         out
     }
 
     fn hardware(&self, deep: f64) -> Vec<Item> {
-        /// Slides come in steps of this length, mm (2 in: common practice, no source).
+        /// Slides come in steps of this length, mm (from memory).
         const LENGTHS: f64 = 50.0;
         let say = |mm: f64| self.maker.site.w.say(mm);
         let item = |what: &str, size: String, count, screws| Item {
@@ -179,7 +172,6 @@ impl Drawer<'_> {
             size,
             count,
             screws,
-            place: self.name.clone(),
         };
         let slide = (deep / LENGTHS).floor().max(1.0) * LENGTHS;
         let mut out = vec![match self.making.motion {

@@ -25,14 +25,13 @@ pub fn body(id: String, name: String, (at, about): (Vec3, Vec3), eases: Vec<Ease
 }
 
 /// What is bought for a lid `long` mm along its hinge line.
-pub fn hardware(long: f64, place: &str) -> Vec<Item> {
+pub fn hardware(long: f64) -> Vec<Item> {
     let between = ((long - 2.0 * OFF_END).max(0.0) / APART).ceil() as u32;
     let item = |what: &str, count, screws| Item {
         what: what.into(),
         size: String::new(),
         count,
         screws,
-        place: place.into(),
     };
     vec![
         item("butt hinge", 1 + between.max(1), 6),

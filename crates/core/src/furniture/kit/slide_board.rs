@@ -93,7 +93,6 @@ impl SlideBoard<'_> {
                 size: String::new(),
                 count: 1,
                 screws: 2,
-                place: m.name.clone(),
             }],
             spans: vec![Span {
                 board: id("table"),
