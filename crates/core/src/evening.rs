@@ -195,9 +195,13 @@ impl<'a> Course<'a> {
     fn how_far(&self, body: &Body, share: f64) -> String {
         let by = share * body.motion.whole();
         match body.motion {
+            _ if share < SAME && body.change.is_some() => "in its place".into(),
             _ if share < SAME => "shut".into(),
+            _ if body.change.is_some() => "back".into(),
             Motion::Turn { .. } => format!("open to {by:.0}°"),
-            Motion::Slide { .. } => format!("out {}", self.project.writer().say(by)),
+            Motion::Slide { .. } | Motion::Over { .. } => {
+                format!("out {}", self.project.writer().say(by))
+            }
         }
     }
 
@@ -284,23 +288,35 @@ impl<'a> Course<'a> {
         let w = self.project.writer();
         let (far, name) = (self.how_far(m.body, to), &m.body.name);
         let (words, seconds) = match m.body.motion {
+            _ if m.body.change.is_some() => m.body.change.as_ref().map_or_else(
+                || (String::new(), 0),
+                |c| {
+                    let words = &c.words[usize::from(to < SAME)];
+                    (format!("{}, then {words}", c.first), c.seconds)
+                },
+            ),
             Motion::Turn { .. } if to < SAME => (format!("shut the {name}"), LIFT),
             Motion::Turn { .. } => (format!("{name}: {far}"), LIFT),
-            Motion::Slide { .. } if to < SAME => (format!("push the {name} in"), PULL),
-            Motion::Slide { .. } => (format!("{name}: {far}"), PULL),
+            Motion::Slide { .. } | Motion::Over { .. } if to < SAME => {
+                (format!("push the {name} in"), PULL)
+            }
+            Motion::Slide { .. } | Motion::Over { .. } => (format!("{name}: {far}"), PULL),
         };
         let meets = stop.map(|s| match m.body.motion {
             Motion::Turn { .. } => format!("{} at {:.0}°", s.what, s.by),
-            Motion::Slide { .. } => format!("{} at {}", s.what, w.say(s.by)),
+            Motion::Slide { .. } | Motion::Over { .. } => {
+                format!("{} at {}", s.what, w.say(s.by))
+            }
         });
         MoveStep {
             body: m.body.id.clone(),
             module: m.module.into(),
             words,
             // A drawer is pulled, not lifted.
-            persons: match m.body.motion {
-                Motion::Turn { .. } if m.mass > ALONE => 2,
-                _ => 1,
+            persons: if m.body.motion.is_lifted() && m.mass > ALONE {
+                2
+            } else {
+                1
             },
             seconds,
             meets,

@@ -57,7 +57,7 @@ pub fn gives_access(body: &Body, stop: Option<&Stop>) -> bool {
     let by = stop.map_or(body.motion.whole(), |s| s.by);
     match body.motion {
         Motion::Turn { .. } => by >= ACCESS,
-        Motion::Slide { travel, .. } => by >= OUT * travel,
+        Motion::Slide { .. } | Motion::Over { .. } => by >= OUT * body.motion.whole(),
     }
 }
 
@@ -80,7 +80,7 @@ pub fn follow(
     };
     let step = match body.motion {
         Motion::Turn { .. } => TURN,
-        Motion::Slide { .. } => SLIDE,
+        Motion::Slide { .. } | Motion::Over { .. } => SLIDE,
     };
     let looks = |n: usize| (1..=n).map(move |i| (i, from + (to - from) * i as f64 / n as f64));
     let coarse = ((to - from).abs() / step).ceil() as usize;
@@ -98,7 +98,7 @@ pub fn follow(
     let furthest = places(from)
         .zip(places(to))
         .map(|(a, b)| match body.motion {
-            Motion::Slide { .. } => (to - from).abs(),
+            Motion::Slide { .. } | Motion::Over { .. } => (to - from).abs(),
             Motion::Turn { .. } => {
                 // A chord and its arc.
                 let chord = (0..3).map(|k| (a[k] - b[k]).powi(2)).sum::<f64>().sqrt();

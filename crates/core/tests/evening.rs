@@ -72,6 +72,7 @@ impl Kind for Hatch {
             name: id.into(),
             motion,
             eases: vec![],
+            change: None,
         };
         Some(Built {
             boards: vec![

@@ -1,12 +1,13 @@
-//! The two demo projects.
+//! The three demo projects.
 
 use jigfit_core::problem::Problem;
 use jigfit_store::{Store, StoreError};
 
 use crate::app::now;
 
-const DEMOS: [(&str, &str); 2] = [
+const DEMOS: [(&str, &str); 3] = [
     ("kingfisher", include_str!("../demo/kingfisher.json")),
+    ("wren", include_str!("../demo/wren.json")),
     ("moth", include_str!("../demo/moth.json")),
 ];
 

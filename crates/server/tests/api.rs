@@ -112,7 +112,7 @@ async fn a_new_project_from_nothing_to_its_first_answer() {
             .as_array()
             .unwrap()
             .len(),
-        4
+        5
     );
 }
 
@@ -128,7 +128,7 @@ async fn loading_the_demo_twice_does_not_double_it() {
             .as_array()
             .unwrap()
             .len(),
-        2
+        3
     );
 }
 
@@ -273,7 +273,7 @@ async fn fifty_megabytes_are_refused_and_nothing_is_stored() {
             .as_array()
             .unwrap()
             .len(),
-        2
+        3
     );
 }
 
@@ -642,12 +642,12 @@ async fn one_press_one_thing() {
     let refused = send(&app, "PATCH", "/api/projects/moth", &key, other).await;
     assert_eq!(refused.status, StatusCode::UNPROCESSABLE_ENTITY);
     let key = [("idempotency-key", "start-0001")];
-    let new = json!({"name": "Wren", "kind": "estate"}).to_string();
+    let new = json!({"name": "Finch", "kind": "estate"}).to_string();
     let one = send(&app, "POST", "/api/projects", &key, new.clone()).await;
     let two = send(&app, "POST", "/api/projects", &key, new).await;
     assert_eq!(
         (&one.body["id"], &two.body["id"]),
-        (&json!("wren"), &json!("wren"))
+        (&json!("finch"), &json!("finch"))
     );
     let key = [("idempotency-key", "undo-00001")];
     send(&app, "POST", "/api/projects/moth/undo", &key, "").await;
@@ -736,7 +736,7 @@ async fn deleted_projects_can_be_brought_back() {
             .as_array()
             .unwrap()
             .len(),
-        1
+        2
     );
     assert_eq!(get(&app, "/api/deleted").await.body[0]["id"], "moth");
     // Its identifier is not given to another meanwhile.

@@ -1679,6 +1679,22 @@ export interface components {
                 travel: number;
             };
         } | {
+            /** @description Lifted straight up, then along a level direction. */
+            over: {
+                /**
+                 * Format: double
+                 * @description How far up, mm.
+                 */
+                up: number;
+                /** @description Of length one. */
+                along: number[];
+                /**
+                 * Format: double
+                 * @description How far then, mm.
+                 */
+                travel: number;
+            };
+        } | {
             /** @description About an axis. */
             turn: {
                 /** @description A point of the axis. */

@@ -73,7 +73,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
                 ] {
                     let other = try_way(
                         &[Labelled::new(&whole(worked), Label::default())],
-                        &worked.lines,
+                        (&worked.lines, None),
                         how,
                         &worked.demands,
                     );

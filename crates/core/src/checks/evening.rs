@@ -1,6 +1,8 @@
 //! From driving to the night: does every step go, and is all shut on the road?
 
+use super::change::changes;
 use super::{Ctx, Finding, Severity, set};
+use crate::evening::BodyState;
 use crate::input::escape;
 use crate::project::states::DRIVE;
 
@@ -11,7 +13,8 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         set(at, 0.0.into())
     };
     for state in ctx.evening.states.iter().filter(|s| s.id == DRIVE) {
-        for body in state.bodies.iter().filter(|b| b.open > 0.0) {
+        let access = |b: &&BodyState| b.open > 0.0 && !changes(ctx, &b.id);
+        for body in state.bodies.iter().filter(access) {
             let sentence = format!("The {} is {} while driving.", body.name, body.words);
             let mut finding = Finding::new(
                 format!("open.{}", body.id),

@@ -6,6 +6,7 @@ mod air;
 mod bay;
 mod bend;
 mod caution;
+mod change;
 mod clash;
 mod clearance;
 mod cover;
@@ -48,7 +49,7 @@ use crate::units::figure::{Step, Writer};
 type Check = fn(&Ctx) -> Vec<Finding>;
 
 /// All checks by name: a new one is one file and one line here.
-const CHECKS: [(&str, Check); 22] = [
+const CHECKS: [(&str, Check); 23] = [
     ("readings", readings::check),
     ("datum", datum::check),
     ("bay", bay::check),
@@ -68,6 +69,7 @@ const CHECKS: [(&str, Check); 22] = [
     ("weight", weight::check),
     ("clash", clash::check),
     ("moves", moves::check),
+    ("change", change::check),
     ("evening", evening::check),
     ("restraint", restraint::check),
     ("caution", caution::check),

@@ -14,7 +14,9 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         .built
         .iter()
         .flat_map(|(m, b)| b.bodies.iter().map(move |b| (m, b)));
+    // What makes another thing of the vehicle is judged by what that gives (`change`).
     bodies
+        .filter(|(_, b)| b.change.is_none())
         .map(|(module, body)| judge(ctx, module, body))
         .collect()
 }
@@ -24,7 +26,7 @@ fn judge(ctx: &Ctx, module: &str, body: &Body) -> Finding {
     let stop = ctx.stops.get(&body.id).cloned().flatten();
     match body.motion {
         Motion::Turn { .. } => lid(module, body, stop, most),
-        Motion::Slide { .. } => drawer(ctx, module, body, stop, most),
+        Motion::Slide { .. } | Motion::Over { .. } => drawer(ctx, module, body, stop, most),
     }
 }
 

@@ -1,7 +1,7 @@
 //! Has the deck something to stand on everywhere, and do its pieces have something to lie on?
 
 use super::{Ctx, Finding, Severity, set};
-use crate::project::deck::{Manner, Split};
+use crate::project::deck::{Change, Manner, Split};
 
 /// A board that lies on less than this is likely to slip off, mm (a choice: half of 24).
 const LEAST_REST: f64 = 12.0;
@@ -45,6 +45,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         if !worked.parting.xs.is_empty()
             && rest < LEAST_REST
             && d.deck.supports.manner != Manner::Ledgers
+            && d.deck.change == Change::Fixed
         {
             let f = Finding::new(
                 format!("rest.{}", d.id),

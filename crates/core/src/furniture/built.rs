@@ -160,6 +160,24 @@ pub struct Body {
     /// Changes that may help where it meets something.
     #[serde(skip)]
     pub eases: Vec<Ease>,
+    /// It is moved to make another thing of the vehicle, not to reach what is behind it.
+    #[serde(skip)]
+    pub change: Option<Changing>,
+}
+
+/// A body that makes another thing of the vehicle: a bed that gives the seats back.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Changing {
+    /// What has to be done first: `bedding off the front board`.
+    pub first: String,
+    /// How it is done, and how undone.
+    pub words: [String; 2],
+    /// What that gives: how far the floor is free in front of what stays, mm.
+    pub frees: f64,
+    /// Seconds it takes (a choice).
+    pub seconds: u32,
+    /// It is so on the road.
+    pub for_the_road: bool,
 }
 
 /// A change of the module's own choices that may free a motion.
@@ -187,6 +205,16 @@ pub enum Motion {
         /// How far, mm.
         travel: f64,
     },
+    /// Lifted straight up, then along a level direction.
+    Over {
+        /// How far up, mm.
+        up: f64,
+        /// Of length one.
+        #[schema(value_type = Vec<f64>)]
+        along: Vec3,
+        /// How far then, mm.
+        travel: f64,
+    },
     /// About an axis.
     Turn {
         /// A point of the axis.
@@ -205,8 +233,14 @@ impl Motion {
     pub fn whole(&self) -> f64 {
         match self {
             Motion::Slide { travel, .. } => *travel,
+            Motion::Over { up, travel, .. } => up + travel,
             Motion::Turn { most, .. } => *most,
         }
+    }
+
+    /// It is lifted, not pulled along.
+    pub fn is_lifted(&self) -> bool {
+        !matches!(self, Motion::Slide { .. })
     }
 
     /// How far it is opened in use: a lid just short of upright, where its stay holds it; a drawer all the way.
@@ -214,7 +248,7 @@ impl Motion {
         /// Degrees.
         const STAYS: f64 = 85.0;
         match self {
-            Motion::Slide { .. } => 1.0,
+            Motion::Slide { .. } | Motion::Over { .. } => 1.0,
             Motion::Turn { most, .. } => (STAYS / most).min(1.0),
         }
     }
@@ -223,6 +257,11 @@ impl Motion {
     pub fn moved(&self, p: Vec3, by: f64) -> Vec3 {
         match self {
             Motion::Slide { along, .. } => std::array::from_fn(|i| p[i] + by * along[i]),
+            Motion::Over { up, along, .. } => {
+                let (lift, on) = (by.min(*up), (by - up).max(0.0));
+                let lifted = [p[0], p[1], p[2] + lift];
+                std::array::from_fn(|i| lifted[i] + on * along[i])
+            }
             Motion::Turn { at, about, .. } => {
                 // Rodrigues' formula.
                 let r: Vec3 = std::array::from_fn(|i| p[i] - at[i]);

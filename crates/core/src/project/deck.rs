@@ -37,6 +37,12 @@ pub struct Deck {
     pub supports: Supports,
     /// How it is parted.
     pub split: Split,
+    /// How it makes room for the road.
+    pub change: Change,
+    /// A front board that moves is cut as narrow as its way over the rear one is.
+    pub pass: Pass,
+    /// Where the rear and the front board meet, mm forward of the threshold; over the support nearest the middle if null.
+    pub joint: Option<f64>,
     /// Clearance to walls and wells, mm; from the readings' noise and the finish if null.
     pub clearance: Option<f64>,
     /// Thickness of finish on one face or edge, mm: the module's.
@@ -64,6 +70,9 @@ impl Default for Deck {
             slat_gap: 40.0,
             supports: Supports::default(),
             split: Split::Auto,
+            change: Change::Fixed,
+            pass: Pass::Narrow,
+            joint: None,
             clearance: None,
             finish: FINISH,
             internal_radius: 6.0,
@@ -163,6 +172,30 @@ pub enum Split {
     Across,
     /// In four.
     Quarters,
+}
+
+/// How a bed of a rear and a front board makes room for the road.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub enum Change {
+    /// It stays.
+    #[default]
+    Fixed,
+    /// The front board is lifted onto the rear one and slid back.
+    Slide,
+    /// The front board folds back onto the rear one on hinges.
+    Fold,
+}
+
+/// How wide a front board that moves is cut.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub enum Pass {
+    /// No wider than its way over the rear board.
+    #[default]
+    Narrow,
+    /// As wide as the bay where it lies.
+    Full,
 }
 
 /// A stretch of the bay with a floor of its own height.

@@ -116,8 +116,13 @@ pub fn sets(kind: &str, rng: &mut impl Rng) -> Vec<(String, String)> {
         _ => {
             sets.push(("underside".into(), of(&["180", "250", "320", "410"])));
             sets.push(("supports.manner".into(), of(&["frames", "legs", "ledgers"])));
-            sets.push(("top".into(), of(&["solid", "slats"])));
-            sets.push(("split".into(), of(&["auto", "lengthwise", "quarters"])));
+            if of(&["fixed", "moves"]) == "moves" {
+                sets.push(("change".into(), of(&["slide", "fold"])));
+                sets.push(("joint".into(), of(&["700", "1000", "1300"])));
+            } else {
+                sets.push(("top".into(), of(&["solid", "slats"])));
+                sets.push(("split".into(), of(&["auto", "lengthwise", "quarters"])));
+            }
         }
     }
     sets

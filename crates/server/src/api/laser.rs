@@ -141,7 +141,7 @@ fn vehicle(name: &str) -> Option<Vehicle> {
 }
 
 /// The demo's vehicles.
-const VEHICLES: [(&str, &str); 2] = [
+const VEHICLES: [(&str, &str); 3] = [
     (
         "moth",
         include_str!("../../../instruments/vehicles/moth.json"),
@@ -149,5 +149,9 @@ const VEHICLES: [(&str, &str); 2] = [
     (
         "kingfisher",
         include_str!("../../../instruments/vehicles/kingfisher.json"),
+    ),
+    (
+        "wren",
+        include_str!("../../../instruments/vehicles/wren.json"),
     ),
 ];

@@ -3,7 +3,7 @@
 use crate::geometry::labelled::{Label, Labelled, Rank};
 use crate::geometry::pass::best_way;
 use crate::geometry::region::Region;
-use crate::geometry::split::{lies_on, part_at};
+use crate::geometry::split::part_at;
 use crate::project::deck::Split;
 
 /// What the pieces have to satisfy.
@@ -53,14 +53,28 @@ const WAYS: [Split; 4] = [
     Split::Quarters,
 ];
 
-/// The parting the user asked for, or the first that satisfies all demands; failing that the last.
-pub fn part(whole: &[Labelled], lines: &[f64], want: Split, demands: &Demands) -> Option<Parting> {
-    if want != Split::Auto {
-        return Some(try_way(whole, lines, want, demands));
+/// The ways that come into question. A deck whose front board moves is parted across at the least.
+pub fn ways(want: Split, moves: bool) -> &'static [Split] {
+    match want {
+        Split::Auto if moves => &WAYS[2..],
+        Split::Auto => &WAYS,
+        Split::Whole => &WAYS[..1],
+        Split::Lengthwise => &WAYS[1..2],
+        Split::Across => &WAYS[2..3],
+        Split::Quarters => &WAYS[3..],
     }
+}
+
+/// The first of the ways that satisfies all demands; failing that the last.
+pub fn part(
+    whole: &[Labelled],
+    (lines, at): (&[f64], Option<f64>),
+    ways: &[Split],
+    demands: &Demands,
+) -> Option<Parting> {
     let mut last = None;
-    for way in WAYS {
-        let parting = try_way(whole, lines, way, demands);
+    for way in ways {
+        let parting = try_way(whole, (lines, at), *way, demands);
         if parting.on_sheet && parting.through {
             return Some(parting);
         }
@@ -69,12 +83,17 @@ pub fn part(whole: &[Labelled], lines: &[f64], want: Split, demands: &Demands) -
     last
 }
 
-/// Parts `whole` in one of the ways and says whether the pieces will do.
-pub fn try_way(whole: &[Labelled], lines: &[f64], way: Split, demands: &Demands) -> Parting {
+/// Parts `whole` in one of the ways and says whether the pieces will do; across over the support nearest `at`.
+pub fn try_way(
+    whole: &[Labelled],
+    (lines, at): (&[f64], Option<f64>),
+    way: Split,
+    demands: &Demands,
+) -> Parting {
     let plain: Vec<Region> = whole.iter().map(Labelled::region).collect();
     let (x0, y0, x1, y1) = bounds(&plain);
-    let middle = (x0 + x1) / 2.0;
-    // Across only over an inner support, the one nearest the middle.
+    let middle = at.unwrap_or((x0 + x1) / 2.0);
+    // Across only over an inner support, the one nearest the middle or where it is wanted.
     let inner = lines
         .iter()
         .copied()
@@ -93,9 +112,11 @@ pub fn try_way(whole: &[Labelled], lines: &[f64], way: Split, demands: &Demands)
         .flat_map(|r| part_at(r, &xs, &ys, JOINT))
         .collect();
     let pieces: Vec<Region> = edges.iter().map(Labelled::region).collect();
-    let on_sheet = pieces
-        .iter()
-        .all(|p| lies_on(p, demands.sheet.0, demands.sheet.1));
+    // Its grain runs along the bay, and along the sheet.
+    let on_sheet = pieces.iter().all(|p| {
+        let (w, h) = p.size();
+        w <= demands.sheet.0 && h <= demands.sheet.1
+    });
     let through = demands.opening.is_empty()
         || pieces.iter().all(|p| {
             let (w, h) = p.size();

@@ -11,7 +11,7 @@ use crate::input::{MAX_LENGTH, escape, within};
 use crate::problem::Problem;
 use crate::project::Project;
 use crate::project::check::{known, optional};
-use crate::project::deck::{DECK, Deck};
+use crate::project::deck::{Change, DECK, Deck, Split, Top};
 use crate::project::module::Module;
 
 /// The height of a deck where nothing tells a better one, mm, and by how much others are tried.
@@ -138,6 +138,26 @@ impl Kind for DeckKind {
                     ("quarters", "in four"),
                 ],
             ),
+            f.choice(
+                "change",
+                "For the road",
+                &[
+                    ("fixed", "it stays"),
+                    ("slide", "the front board slides back"),
+                    ("fold", "the front board folds back"),
+                ],
+            ),
+            f.choice(
+                "pass",
+                "A board that moves is cut",
+                &[
+                    ("narrow", "as narrow as its way back"),
+                    ("full", "as wide as the bay"),
+                ],
+            ),
+            f.length("joint", "The boards meet", d.joint)
+                .empty("over the support nearest the middle")
+                .why("where a deck parted across, or one that changes, is parted"),
             f.length("clearance", "Clearance", d.clearance)
                 .empty("from readings"),
             f.at(format!("{at}/finish"), "Finish on a face", Some(d.finish)),
@@ -177,12 +197,7 @@ impl Kind for DeckKind {
 
     fn work(&self, module: &Module, site: &Site) -> Option<Built> {
         let d = Deck::of(module)?;
-        let (worked, boards) = work(site, &d)?;
-        Some(Built {
-            boards,
-            deck: Some(Box::new(worked)),
-            ..Built::default()
-        })
+        work(site, &d)
     }
 }
 
@@ -215,6 +230,21 @@ fn ranges(p: &Project, d: &Deck, at: &str) -> Result<(), Problem> {
         within(f64::from(n), &format!("{at}/supports/lines"), 2.0, 20.0)?;
     }
     optional(d.clearance, &format!("{at}/clearance"), 0.0, 200.0)?;
+    optional(d.joint, &format!("{at}/joint"), 0.0, MAX_LENGTH)?;
+    if d.change != Change::Fixed {
+        if matches!(d.split, Split::Whole | Split::Lengthwise) {
+            return Err(Problem::impossible(
+                format!("{at}/split"),
+                "A deck whose front board moves is parted across.",
+            ));
+        }
+        if d.top == Top::Slats {
+            return Err(Problem::impossible(
+                format!("{at}/top"),
+                "A front board that moves is solid: loose slats would be left behind.",
+            ));
+        }
+    }
     within(
         d.internal_radius,
         &format!("{at}/internal_radius"),

@@ -1,8 +1,10 @@
 //! A sleeping platform: the bay at its height less what is in the way, carried on supports, parted
 //! so that it lies on sheets and comes through the door.
 
+mod change;
 mod ground;
 pub mod joint;
+mod joints;
 mod kind;
 pub mod span;
 pub mod supports;
@@ -16,11 +18,11 @@ use utoipa::ToSchema;
 pub use kind::DeckKind;
 
 use crate::furniture::Site;
-use crate::furniture::built::Board;
+use crate::furniture::built::{Built, FIXED};
 use crate::geometry::labelled::{Label, Labelled, Rank};
 use crate::geometry::region::Region;
 use crate::mechanics::material::Grain;
-use crate::project::deck::{Deck, Split};
+use crate::project::deck::{Change, Deck, Pass, Split};
 use crate::project::stock::usable;
 use crate::project::survey::{Cover, REAR, Side};
 use crate::survey::model::{Bay, Obstacle};
@@ -117,7 +119,7 @@ pub struct Worked {
 }
 
 /// Works the deck out, or says nothing while the bay at its height is not known.
-pub fn work(site: &Site, deck: &Deck) -> Option<(Worked, Vec<Board>)> {
+pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
     let (project, model, id, w) = (site.project, site.model, site.id, site.w);
     let sheet = usable(project, &deck.material, deck.thickness);
     let underside = deck.underside?;
@@ -134,14 +136,7 @@ pub fn work(site: &Site, deck: &Deck) -> Option<(Worked, Vec<Board>)> {
         Some(_) => LEAN * own,
         None => LEAN * own + CLEAR * (own - sd.sd).max(0.0),
     };
-    let mut safe = |z| {
-        let bay = model.bay_held_off(z, Some(&held_off))?;
-        Some(edges.take(bay.safe, z, &bay.courses))
-    };
-    let (below, above) = (safe(underside)?, safe(top)?);
-    let both = below.and(&above).into_iter().next()?;
-    let inner = both.simplified(PENCIL, &mut |from, to| edges.straight(from, to));
-    let inner = clip(&inner, deck)?;
+    let inner = level(site, deck, &mut edges, &held_off, (underside, top))?;
 
     let (crossing, below): (Vec<&Obstacle>, Vec<&Obstacle>) = model
         .things()
@@ -171,19 +166,34 @@ pub fn work(site: &Site, deck: &Deck) -> Option<(Worked, Vec<Board>)> {
     let e = material.modulus(deck.thickness, Grain::Along)?;
     let who = burden(project);
     let between = stand(site, deck, &pieces, clearance);
-    let lines = lines(between, deck, e, &who);
+    let at = deck.joint.map(|j| change::between(j, between));
+    let lines = lines((between, at), deck, e, &who);
     let demands = Demands {
         sheet,
         opening: model.ways_through(REAR, 2.0 * SIGMAS * model.sd),
         depth: model.length(0.0)?,
         thickness: deck.thickness,
     };
-    let parting = joint::part(&whole, &lines, deck.split, &demands)?;
+    let moves = deck.change != Change::Fixed;
+    let ways = joint::ways(deck.split, moves);
+    let mut parting = joint::part(&whole, (&lines, at), ways, &demands)?;
+    let meets = change::meets(deck, &parting);
+    if let Some(at) = meets.filter(|_| deck.pass == Pass::Narrow) {
+        let over = (top, top + deck.thickness);
+        let inner = level(site, deck, &mut edges, &held_off, over)?;
+        let free = change::free_over(site, &edges, &inner, over);
+        change::narrow(deck, at, &mut parting, &free);
+    }
     let runs = runs(&lines, &parting.xs);
     let sag = sag(deck, e, &runs, &who);
 
-    let top = panels(&edges, &parting, &lines);
-    let support = supports::build(site, deck, &pieces, &lines, (clearance, sd.sd));
+    let mut top = panels(&edges, &parting, &lines);
+    let mut out = Built::default();
+    if let Some(at) = meets {
+        change::hand_over(&mut top, at);
+        out = change::change(site, deck, at, &top);
+    }
+    let support = supports::build(site, deck, &pieces, &lines, (clearance, sd.sd), meets);
     let vents = top.iter().flat_map(|b| b.vents.iter().map(|v| v.0));
     let vents = vents.collect();
     let Support {
@@ -194,6 +204,8 @@ pub fn work(site: &Site, deck: &Deck) -> Option<(Worked, Vec<Board>)> {
     } = support;
     // What carries it is put in first.
     boards.extend(top);
+    out.joints = joints::joints(&boards, FIXED);
+    out.boards = boards;
     let panels: Vec<Region> = shown(deck, &parting);
     let plan = DeckPlan {
         id: id.into(),
@@ -225,7 +237,26 @@ pub fn work(site: &Site, deck: &Deck) -> Option<(Worked, Vec<Board>)> {
         ways,
         lines,
     };
-    Some((worked, boards))
+    out.deck = Some(Box::new(worked));
+    Some(out)
+}
+
+/// What is free between two heights, its edges held off by their doubt, and straight where that is nearly so.
+fn level<'a>(
+    site: &Site,
+    deck: &Deck,
+    edges: &mut Edges<'a>,
+    held_off: &dyn Fn(f64) -> f64,
+    (low, high): (f64, f64),
+) -> Option<Labelled> {
+    let mut safe = |z| {
+        let bay = site.model.bay_held_off(z, Some(held_off))?;
+        Some(edges.take(bay.safe, z, &bay.courses))
+    };
+    let (below, above) = (safe(low)?, safe(high)?);
+    let both = below.and(&above).into_iter().next()?;
+    let inner = both.simplified(PENCIL, &mut |from, to| edges.straight(from, to));
+    clip(&inner, deck)
 }
 
 /// The doubt that most of a deck's edge does not exceed, and where that is.
@@ -309,16 +340,36 @@ fn stand(site: &Site, deck: &Deck, whole: &[Region], clearance: f64) -> (f64, f6
 }
 
 /// Support lines: under both ends, and between them as many as the sag asks for or the user set.
-fn lines((x0, x1): (f64, f64), deck: &Deck, e: f64, who: &Burden) -> Vec<f64> {
+/// Where two boards are to meet `at` a place, there is one under their joint.
+fn lines(((x0, x1), at): ((f64, f64), Option<f64>), deck: &Deck, e: f64, who: &Burden) -> Vec<f64> {
     let half = deck.supports.thickness / 2.0;
-    let length = x1 - x0 - 2.0 * half;
-    let spans = match deck.supports.lines {
-        Some(n) => (n.max(2) - 1) as usize,
-        None => spans_needed(deck, e, length, who),
+    let ends = (x0 + half, x1 - half);
+    let evenly = |(a, b): (f64, f64), spans: usize| {
+        (0..=spans)
+            .map(|i| ((a + (b - a) * i as f64 / spans as f64) * 2.0).round() / 2.0)
+            .collect::<Vec<f64>>()
     };
-    (0..=spans)
-        .map(|i| ((x0 + half + length * i as f64 / spans as f64) * 2.0).round() / 2.0)
-        .collect()
+    let needed = |(a, b): (f64, f64)| spans_needed(deck, e, b - a, who);
+    let wanted = deck.supports.lines.map(|n| (n.max(2) - 1) as usize);
+    // A bed that changes stands on three lines at the least: one is under the joint.
+    let parted = deck.change != Change::Fixed;
+    let Some(at) = at else {
+        let least = if parted { 2 } else { 1 };
+        return evenly(ends, wanted.unwrap_or_else(|| needed(ends)).max(least));
+    };
+    let (rear, front) = ((ends.0, at), (at, ends.1));
+    let (p, q) = match wanted {
+        Some(n) => {
+            let share = (at - ends.0) / (ends.1 - ends.0);
+            let n = n.max(2);
+            let p = ((n as f64 * share).round() as usize).clamp(1, n - 1);
+            (p, n - p)
+        }
+        None => (needed(rear), needed(front)),
+    };
+    let mut out = evenly(rear, p);
+    out.extend(evenly(front, q).into_iter().skip(1));
+    out
 }
 
 /// Spans between lines, cut into runs where a joint lies over a support.

@@ -18,6 +18,8 @@ use crate::units::value::Value;
 
 /// Depth of a rail on edge, and width of a leg, mm (a choice).
 pub const RAIL: f64 = 70.0;
+/// Height of the strip on which a board that comes off lies at its joint, mm (a choice).
+const LIP: f64 = 50.0;
 /// Width of wood left round a window in a frame, mm (a choice).
 const BORDER: f64 = 60.0;
 /// A window lower or narrower than this is not worth cutting, mm.
@@ -65,6 +67,7 @@ pub fn build(
     whole: &[Region],
     lines: &[f64],
     (clearance, sd): (f64, f64),
+    joint: Option<f64>,
 ) -> Support {
     let job = Job {
         site,
@@ -75,11 +78,15 @@ pub fn build(
         clearance: clearance + LEAN * sd,
         w: &site.w,
     };
-    match deck.supports.manner {
+    let mut out = match deck.supports.manner {
         Manner::Frames => job.frames(lines),
         Manner::Legs => job.legs(lines),
         Manner::Ledgers => job.ledgers(lines),
+    };
+    if let Some(x) = joint {
+        job.lips(x, &mut out);
     }
+    out
 }
 
 impl Job<'_> {
@@ -130,6 +137,7 @@ impl Job<'_> {
             "F" => "frame",
             "R" => "rail",
             "L" => "leg",
+            "E" => "lip",
             _ => "ledger",
         };
         Board {
@@ -206,6 +214,59 @@ impl Job<'_> {
         rail.way = Way::rail(y0, (y1 - y0, RAIL));
         rail.places = vec![format!("{} in", self.w.say(x))];
         rail
+    }
+
+    /// On both faces of the support at a joint, for a board that comes off: strips that the boards lie on, since half
+    /// the support's thickness is too little to find in the dark.
+    fn lips(&self, joint: f64, out: &mut Support) {
+        let stands = out.boards.len();
+        for (side, x) in [
+            ("rear", joint - self.thickness()),
+            ("front", joint + self.thickness()),
+        ] {
+            self.lip(side, (joint, x), stands, out);
+        }
+    }
+
+    fn lip(&self, side: &str, (joint, x): (f64, f64), stands: usize, out: &mut Support) {
+        let top = self.underside();
+        if top - LIP < self.floor(x) + LEAST {
+            return;
+        }
+        let half = self.thickness() / 2.0;
+        let heights = self.free.heights((top - LIP).max(1.0), top - 0.3);
+        let free = |(a, b): (f64, f64)| {
+            let each = heights
+                .iter()
+                .map(|z| self.free.across((x - half, x + half), *z));
+            each.flatten()
+                .fold((a, b), |e, s| (e.0.max(s.0), e.1.min(s.1)))
+        };
+        // Only against what stands there.
+        let at = |b: &&Board| {
+            let [bx, by, bz] = b.pose.origin;
+            let (y0, _, y1, z1) = b.shape.bounds();
+            let reaches = (bz + z1 - top).abs() < 0.5 && b.role != "leg" && b.role != "ledger";
+            (reaches && (bx + half - joint).abs() < 1.0).then_some((by + y0, by + y1))
+        };
+        let stands: Vec<(f64, f64)> = out.boards[..stands].iter().filter_map(|b| at(&b)).collect();
+        let each = stands
+            .into_iter()
+            .map(free)
+            .flat_map(|s| self.left_of(s, x, (top - LIP, top)));
+        for (k, (y0, y1)) in each.enumerate() {
+            let shape = Region::rectangle(0.0, 0.0, y1 - y0, LIP);
+            let mut lip = self.blank(
+                format!("lip-{side}-{}", k + 1),
+                "E",
+                &format!("lip for the {side} board"),
+                shape,
+            );
+            lip.pose = Pose::across(0.0).from([x - half, y0, top - LIP]);
+            lip.way = Way::rail(y0, (y1 - y0, LIP));
+            out.plan.push(self.footprint(x, y0, y1));
+            out.boards.push(lip);
+        }
     }
 
     fn legs(&self, lines: &[f64]) -> Support {

@@ -92,6 +92,7 @@ impl Door<'_> {
                     most,
                 },
                 eases: vec![],
+                change: None,
             }],
             joints: vec![Joint::new(Fasten::Lies, self.on, self.body).apart()],
             boards: vec![board],

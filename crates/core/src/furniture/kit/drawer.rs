@@ -89,6 +89,7 @@ impl Drawer<'_> {
             name: self.name.clone(),
             motion: Motion::Slide { along: out, travel },
             eases: self.eases.clone(),
+            change: None,
         };
         let room = Room {
             name: self.name.clone(),

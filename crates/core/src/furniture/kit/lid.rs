@@ -21,6 +21,7 @@ pub fn body(id: String, name: String, (at, about): (Vec3, Vec3), eases: Vec<Ease
             most: MOST,
         },
         eases,
+        change: None,
     }
 }
 

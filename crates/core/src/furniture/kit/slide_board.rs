@@ -86,6 +86,7 @@ impl SlideBoard<'_> {
                     travel,
                 },
                 eases: vec![],
+                change: None,
             }],
             joints: joints.into(),
             hardware: vec![Item {

@@ -393,6 +393,13 @@ fn roofs(p: &Words, full: bool, wells: bool) -> Vec<Ask> {
 /// The front beside the centre line, where it is widest: at the floor, or high up in a hull. In a V
 /// the walls are the front.
 fn front(p: &Words) -> Vec<Ask> {
+    // The tape begins at the threshold and runs along the whole bay: it has to be free all the way.
+    let narrowest = |p: &Words, side: Side, z: f64| {
+        let length = p.model.length(z).unwrap_or(0.0);
+        let along = (0..=4).map(|i| length * f64::from(i) / 4.0);
+        let walls = along.filter_map(|x| p.model.offset(side, (x - 20.0).max(0.0), z));
+        walls.fold(f64::INFINITY, f64::min)
+    };
     // Before the walls were read up to the front nobody knows how wide it is.
     let half = |side: Side, z: f64| {
         let length = p.model.length(z)?;
@@ -430,7 +437,8 @@ fn front(p: &Words) -> Vec<Ask> {
                 .filter(|o| o.side == side && o.z.0 <= z && z <= o.z.1);
             let free = things
                 .map(|o| o.face - PASSING)
-                .fold(half * BESIDE, f64::min);
+                .fold(half * BESIDE, f64::min)
+                .min(narrowest(p, side, z) - PASSING);
             let y = (free / 50.0).floor() * 50.0;
             let q = Quantity::Length {
                 z,

@@ -1,0 +1,247 @@
+//! How a bed makes room for the road: its front board slid back over the rear one, or folded back on hinges.
+
+use super::joint::Parting;
+use super::why::Edges;
+use crate::furniture::Site;
+use crate::furniture::built::{Board, Body, Built, Changing, Ease, Item, Motion};
+use crate::geometry::Point;
+use crate::geometry::labelled::{Label, Labelled};
+use crate::geometry::region::Region;
+use crate::project::deck::{Change, Deck};
+use crate::template::outline::free_panel;
+
+/// The body of what lies in front of the joint.
+pub const FRONT: &str = "front";
+/// Where the boards meet the rear and the front one keep at least so much, mm.
+const LEAST: f64 = 200.0;
+/// Seconds for it, bedding and all (choices).
+const SECONDS: u32 = 30;
+/// What an edge is labelled that follows from the way of the board.
+const WAY: usize = 2;
+/// Boards that differ by less are equally long, mm.
+const EQUAL: f64 = 20.0;
+/// Screws of a long hinge stand so far apart, mm (a choice).
+const SCREWS: f64 = 60.0;
+
+/// Where the boards meet, if the deck changes and is parted.
+pub fn meets(deck: &Deck, parting: &Parting) -> Option<f64> {
+    let at = parting.xs.first().copied();
+    at.filter(|_| deck.change != Change::Fixed)
+}
+
+/// Where two boards are to meet, as near to what is wished as a board of some length on either side allows.
+pub fn between(wished: f64, (x0, x1): (f64, f64)) -> f64 {
+    let (a, b) = (x0 + LEAST, x1 - LEAST);
+    let at = if a < b {
+        wished.clamp(a, b)
+    } else {
+        (x0 + x1) / 2.0
+    };
+    (at * 2.0).round() / 2.0
+}
+
+/// What is free over the rear board between two heights, less the clearance.
+pub fn free_over(site: &Site, edges: &Edges, inner: &Labelled, z: (f64, f64)) -> Vec<Region> {
+    let things = site
+        .model
+        .things()
+        .filter(|o| o.z.0 < z.1 && o.up_to() > z.0);
+    // What is no thing of the deck's own edges keeps the clearance to the walls.
+    let things: Vec<Labelled> = things
+        .map(|o| Labelled::new(&o.between(z.0, z.1), Label::wall(0)))
+        .collect();
+    let (free, _) = free_panel(inner, &things, &|label| edges.off(label));
+    free.iter().map(Labelled::region).collect()
+}
+
+/// Cuts what lies in front of the joint so that it passes over the rear board.
+pub fn narrow(deck: &Deck, at: f64, parting: &mut Parting, free: &[Region]) {
+    /// The way is looked at every so many mm.
+    const EVERY: f64 = 50.0;
+    let far = free
+        .iter()
+        .map(|r| r.bounds().0)
+        .fold(f64::INFINITY, f64::min);
+    let front = parting
+        .pieces
+        .iter()
+        .map(|p| p.bounds().2)
+        .fold(at, f64::max);
+    let rear = parting
+        .pieces
+        .iter()
+        .map(|p| p.bounds().0)
+        .fold(at, f64::min);
+    let travel = (front - at).min(at - rear.max(far)).max(0.0);
+    let over: Vec<Vec<Region>> = match deck.change {
+        Change::Fold => {
+            let mirrored = |r: &Region| {
+                let turned = |ring: &Vec<Point>| {
+                    ring.iter().rev().map(|p| [2.0 * at - p[0], p[1]]).collect()
+                };
+                Region {
+                    outer: turned(&r.outer),
+                    holes: r.holes.iter().map(turned).collect(),
+                }
+            };
+            vec![free.iter().map(mirrored).collect()]
+        }
+        _ => {
+            let n = (travel / EVERY).ceil().clamp(1.0, 200.0) as usize;
+            let steps = (1..=n).map(|i| travel * i as f64 / n as f64);
+            steps
+                .map(|d| free.iter().map(|r| r.moved(d, 0.0)).collect())
+                .collect()
+        }
+    };
+    // What comes past the rear when it is folded back is another matter: only its width is asked here.
+    const WIDE: f64 = 1e5;
+    let end = match deck.change {
+        Change::Fold => 2.0 * at - far,
+        _ => front + 1.0,
+    };
+    let asked = Region::rectangle(at - 1.0, -WIDE, end, WIDE);
+    let edges = std::mem::take(&mut parting.edges);
+    for piece in edges {
+        let (x0, _, x1, _) = piece.region().bounds();
+        if (x0 + x1) / 2.0 < at {
+            parting.edges.push(piece);
+            continue;
+        }
+        let mut left = vec![piece];
+        for free in &over {
+            let blocked: Vec<Labelled> = asked
+                .minus(free)
+                .iter()
+                .map(|r| Labelled::new(r, Label::cut(WAY)))
+                .collect();
+            let parts: Vec<Labelled> = left.iter().flat_map(|p| p.minus(&blocked)).collect();
+            // The largest is the board.
+            let largest = parts
+                .into_iter()
+                .max_by(|a, b| a.region().area().total_cmp(&b.region().area()));
+            left = largest.into_iter().collect();
+        }
+        parting.edges.extend(left);
+    }
+    parting.pieces = parting.edges.iter().map(Labelled::region).collect();
+}
+
+/// Boards in front of the joint belong to the body that moves.
+pub fn hand_over(boards: &mut [Board], at: f64) {
+    for b in boards {
+        let (x0, _, x1, _) = b.shape.bounds();
+        if (x0 + x1) / 2.0 > at {
+            b.body = FRONT.into();
+        }
+    }
+}
+
+/// What moves of the deck, and what is bought for that. `top` are its pieces, moved ones too.
+pub fn change(site: &Site, deck: &Deck, at: f64, top: &[Board]) -> Built {
+    let reach = |front: bool| {
+        let own = top.iter().filter(|b| (b.body == FRONT) == front);
+        let ends = own.map(|b| b.shape.bounds());
+        ends.fold((f64::INFINITY, f64::NEG_INFINITY, 0.0_f64), |e, b| {
+            (e.0.min(b.0), e.1.max(b.2), e.2.max(b.3 - b.1))
+        })
+    };
+    let (rear, front) = (reach(false), reach(true));
+    let long = front.1 - at;
+    let (back, over) = (at - rear.0, deck.underside.unwrap_or(0.0) + deck.thickness);
+    let name = format!("front board of the {}", deck.name);
+    let first = "bedding off both boards";
+    let item = |what: &str, size: String, count, screws| Item {
+        what: what.into(),
+        size,
+        count,
+        screws,
+    };
+    // It goes back as far as the rear board carries it, and never past the rear.
+    let travel = long.min(back);
+    let (motion, words, frees, hardware) = match deck.change {
+        Change::Fold => (
+            Motion::Turn {
+                at: [at, 0.0, over],
+                about: [0.0, -1.0, 0.0],
+                most: 180.0,
+            },
+            [
+                format!("fold the {name} back onto the rear one"),
+                format!("fold the {name} out"),
+            ],
+            long,
+            vec![
+                item(
+                    "long hinge across the bed",
+                    site.w.say(front.2.min(rear.2)),
+                    1,
+                    2 * (front.2.min(rear.2) / SCREWS).ceil() as u32,
+                ),
+                item("strap that holds the folded board", String::new(), 1, 2),
+            ],
+        ),
+        _ => (
+            Motion::Over {
+                up: deck.thickness,
+                along: [-1.0, 0.0, 0.0],
+                travel,
+            },
+            [
+                format!(
+                    "lift the {name} onto the rear one and slide it back {}",
+                    site.w.say(travel)
+                ),
+                format!("slide the {name} forward and let it down"),
+            ],
+            travel,
+            vec![item(
+                "drop pin with its plate: two hold the board out, two hold it back",
+                String::new(),
+                4,
+                2,
+            )],
+        ),
+    };
+    let shorter = Ease {
+        label: "let the boards meet over the middle".into(),
+        cost: "the seats get less room".into(),
+        pointer: "/choices/joint".into(),
+        value: ((rear.0 + front.1) / 2.0).round().into(),
+    };
+    let other = |label: &str, cost: &str, change: Change| Ease {
+        label: label.into(),
+        cost: cost.into(),
+        pointer: "/choices/change".into(),
+        value: serde_json::to_value(change).unwrap_or_default(),
+    };
+    let mut eases = match deck.change {
+        Change::Fold => vec![other(
+            "slide it back instead",
+            "it is lifted over the rear board",
+            Change::Slide,
+        )],
+        _ => vec![],
+    };
+    // Nothing longer than the rear board folds onto it.
+    if long > back + EQUAL {
+        eases.push(shorter);
+    }
+    Built {
+        bodies: vec![Body {
+            id: format!("{}/{FRONT}", site.id),
+            name,
+            motion,
+            eases,
+            change: Some(Changing {
+                first: first.into(),
+                words,
+                frees,
+                seconds: SECONDS,
+                for_the_road: true,
+            }),
+        }],
+        hardware,
+        ..Built::default()
+    }
+}

@@ -1,0 +1,102 @@
+//! What holds a deck together: which of its boards touch, and how they are fastened.
+
+use crate::furniture::built::{Board, Fasten, Joint, Vec3};
+use crate::geometry::region::Region;
+
+/// Boards that touch over less than this do not hold each other, mm.
+const HOLDS: f64 = 10.0;
+/// Faces nearer than this touch, mm.
+const NEAR: f64 = 0.1;
+
+/// The box round a board where it lies: its least and greatest coordinates.
+fn around(b: &Board) -> (Vec3, Vec3) {
+    let (mut low, mut high) = ([f64::INFINITY; 3], [f64::NEG_INFINITY; 3]);
+    for p in &b.shape.outer {
+        for t in [0.0, b.thickness] {
+            let at = b.pose.at(p[0], p[1], t);
+            for k in 0..3 {
+                low[k] = low[k].min(at[k]);
+                high[k] = high[k].max(at[k]);
+            }
+        }
+    }
+    (low, high)
+}
+
+/// Two boxes touch face to face.
+fn touch(a: &(Vec3, Vec3), b: &(Vec3, Vec3)) -> bool {
+    let overlap: Vec3 = std::array::from_fn(|k| a.1[k].min(b.1[k]) - a.0[k].max(b.0[k]));
+    let Some(axis) = (0..3).find(|k| overlap[*k].abs() <= NEAR) else {
+        return false;
+    };
+    let others = (0..3).filter(|k| *k != axis).map(|k| overlap[k]);
+    let least = others.clone().fold(f64::INFINITY, f64::min);
+    let most = others.fold(0.0, f64::max);
+    least > NEAR && most >= HOLDS
+}
+
+/// Where a board on edge reaches up to the deck, in plan.
+fn top(b: &Board, (low, high): &(Vec3, Vec3)) -> Vec<Region> {
+    /// Of a board on edge so much of its height is looked at, mm.
+    const EDGE: f64 = 1.0;
+    let (_, _, _, z) = b.shape.bounds();
+    let (x0, _, x1, _) = b.shape.bounds();
+    let band = Region::rectangle(x0, z - EDGE, x1, z);
+    let across = (high[0] - low[0]) < (high[1] - low[1]);
+    let stretches = b.shape.and(&band).into_iter().map(|r| {
+        let (a, _, c, _) = r.bounds();
+        let ends = [a, c].map(|u| b.pose.at(u, z, 0.0));
+        if across {
+            let (p, q) = (ends[0][1], ends[1][1]);
+            Region::rectangle(low[0], p.min(q), high[0], p.max(q))
+        } else {
+            let (p, q) = (ends[0][0], ends[1][0]);
+            Region::rectangle(p.min(q), low[1], p.max(q), high[1])
+        }
+    });
+    stretches.collect()
+}
+
+/// A level board lies on a board on edge.
+fn lies(panel: &Board, on: &Board, around: &(Vec3, Vec3)) -> bool {
+    let parts = top(on, around)
+        .into_iter()
+        .flat_map(|r| panel.shape.and(&r));
+    let long = parts.map(|r| {
+        let (w, h) = r.size();
+        w.max(h)
+    });
+    long.fold(0.0, f64::max) >= HOLDS
+}
+
+/// How two boards of a deck are fastened, by what they are; the first is screwed through.
+fn fastened(a: &Board, b: &Board, loose: bool) -> Option<(Fasten, bool)> {
+    let carries = ["frame", "rail", "ledger", "lip"].contains(&b.role);
+    match (a.role, b.role) {
+        ("panel" | "slat", _) if carries && loose => Some((Fasten::Lies, true)),
+        // What is below has to be reached again: a deck is screwed, never glued.
+        ("panel" | "slat", _) if carries => Some((Fasten::Butt, true)),
+        ("leg", "rail") | ("rail", "ledger") => Some((Fasten::Pocket, false)),
+        ("lip", "frame" | "rail") => Some((Fasten::Face, false)),
+        _ => None,
+    }
+}
+
+/// All joints of a deck's boards; those of a body that moves only lie on what carries them.
+pub fn joints(boards: &[Board], fixed: &str) -> Vec<Joint> {
+    let boxes: Vec<_> = boards.iter().map(around).collect();
+    let mut out = Vec::new();
+    for (i, a) in boards.iter().enumerate() {
+        for (j, b) in boards.iter().enumerate() {
+            let Some((how, apart)) = fastened(a, b, a.body != fixed) else {
+                continue;
+            };
+            let level = matches!(a.role, "panel" | "slat");
+            if touch(&boxes[i], &boxes[j]) && (!level || lies(a, b, &boxes[j])) {
+                let joint = Joint::new(how, a.id.clone(), b.id.clone());
+                out.push(if apart { joint.apart() } else { joint });
+            }
+        }
+    }
+    out
+}

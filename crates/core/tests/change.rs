@@ -1,0 +1,230 @@
+//! A bed of two boards that gives the seats back for the road. Figures by hand in a bay of 2000 x 1400.
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
+
+mod common;
+
+use common::*;
+use jigfit_core::checks::Severity;
+use jigfit_core::furniture::built::Fasten;
+use jigfit_core::plan::Plan;
+use rstest::rstest;
+use serde_json::{Value, json};
+
+/// The box van's deck, changed that way, its boards meeting at `joint`; on the road the front board lies back.
+fn bed(change: &str, joint: f64) -> Value {
+    let mut doc = box_van();
+    doc["modules"]["deck"]["choices"]["change"] = json!(change);
+    doc["modules"]["deck"]["choices"]["joint"] = json!(joint);
+    doc["states"] = json!({
+        "drive": {"name": "drive", "order": 1, "open": {"deck/front": 1.0}},
+        "night": {"name": "night", "order": 2, "open": {}},
+    });
+    doc
+}
+
+/// Least and greatest coordinates of all boards of the front body in a state.
+fn front(p: &Plan, state: &str) -> ([f64; 3], [f64; 3]) {
+    let own = p.boards.iter().filter(|b| b.body == "deck/front");
+    let (mut low, mut high) = ([f64::INFINITY; 3], [f64::NEG_INFINITY; 3]);
+    for b in own {
+        for q in &b.outline.outer {
+            for t in [0.0, b.thickness] {
+                let at = b.poses[state].at(q[0], q[1], t);
+                for k in 0..3 {
+                    low[k] = low[k].min(at[k]);
+                    high[k] = high[k].max(at[k]);
+                }
+            }
+        }
+    }
+    (low, high)
+}
+
+/// By hand: at night it lies from 1300 to the front, 300 to 315 up; on the road 15 higher and as far back as it is long,
+/// so that all in front of 1300 is free.
+#[test]
+fn it_is_lifted_and_slid_back() {
+    let p = plan(&bed("slide", 1300.0));
+    let (night, drive) = (front(&p, "night"), front(&p, "drive"));
+    assert!((night.0[0] - 1300.0).abs() < 0.6, "{night:?}");
+    assert!(night.1[0] > 1990.0 && night.1[0] < 2000.0, "{night:?}");
+    assert_eq!((night.0[2], night.1[2]), (300.0, 315.0));
+    assert_eq!((drive.0[2], drive.1[2]), (315.0, 330.0));
+    assert!((drive.1[0] - night.0[0]).abs() < 1e-6, "{drive:?}");
+    assert!((drive.0[0] - (2.0 * night.0[0] - night.1[0])).abs() < 1e-6);
+    let free = finding(&p, "change.deck/front").unwrap();
+    assert_eq!(free.level, Severity::Fine);
+    assert!(free.sentence.contains("69"), "{}", free.sentence);
+    assert!(p.findings.iter().all(|f| f.check != "clash"));
+    // The evening says it in one step.
+    let steps = &p.evening.moves[0].steps;
+    assert_eq!(steps.len(), 1);
+    assert!(
+        steps[0].words.starts_with("bedding off"),
+        "{}",
+        steps[0].words
+    );
+    assert!(steps[0].meets.is_none());
+}
+
+/// A rear board of 600 carries no more than 600 of a front board of 1400.
+#[test]
+fn it_goes_back_no_further_than_the_rear() {
+    let p = plan(&bed("slide", 600.0));
+    let drive = front(&p, "drive");
+    assert!(drive.0[0] > -0.1 && drive.0[0] < 10.0, "{drive:?}");
+    assert_eq!(level(&p, "change.rear."), None);
+}
+
+/// Folded by half a turn about its joint it lies upside down on the rear board.
+#[test]
+fn it_folds_over() {
+    let p = plan(&bed("fold", 1300.0));
+    let (night, drive) = (front(&p, "night"), front(&p, "drive"));
+    assert!((drive.0[2] - 315.0).abs() < 1e-6 && (drive.1[2] - 330.0).abs() < 1e-6);
+    assert!((drive.1[0] - 1300.0).abs() < 0.6 && drive.0[0] > 600.0);
+    assert!((night.0[1] - drive.0[1]).abs() < 1e-6, "across it stays");
+    let board = p.boards.iter().find(|b| b.body == "deck/front").unwrap();
+    assert!(board.poses["drive"].w()[2] < -0.999, "upside down");
+    assert_eq!(level(&p, "change.deck/front"), Some(Severity::Fine));
+    // By hand: 700 mm stand up to 1015, under the roof of 1200. A roof at 900 ends it: asin(585/700) = 56.7 degrees.
+    let mut low = bed("fold", 1300.0);
+    for r in low["survey"]["readings"]
+        .as_object_mut()
+        .unwrap()
+        .values_mut()
+    {
+        if r["quantity"]["of"] == "roof" {
+            r["typed"] = json!("900");
+        }
+    }
+    let p = plan(&low);
+    let met = finding(&p, "change.deck/front").unwrap();
+    assert_eq!(met.level, Severity::Stop);
+    assert!(met.sentence.contains("the roof"), "{}", met.sentence);
+    let deg: f64 = met
+        .sentence
+        .split("at ")
+        .nth(1)
+        .unwrap()
+        .split('°')
+        .next()
+        .unwrap()
+        .parse()
+        .unwrap();
+    assert!((deg - 56.7).abs() < 2.0, "{deg}");
+    // What is offered helps.
+    let p = plan(&after(&low, &met.offers[0].patch));
+    assert_eq!(level(&p, "change.deck/front"), Some(Severity::Fine));
+}
+
+/// Folded back a board of 1200 on one of 800 hangs out of the door; what is offered ends that.
+#[test]
+fn past_the_rear_the_door_does_not_shut() {
+    let doc = bed("fold", 800.0);
+    let p = plan(&doc);
+    let f = finding(&p, "change.rear.deck/front").unwrap();
+    assert_eq!(f.level, Severity::Stop);
+    assert!(!f.offers.is_empty());
+    for offer in &f.offers {
+        let p = plan(&after(&doc, &offer.patch));
+        assert_eq!(level(&p, "change.rear."), None, "{}", offer.label);
+    }
+}
+
+/// Wells 200 deep and 400 high stand over the deck: the front board is cut as narrow as its way between them, or does
+/// not go back.
+#[rstest]
+#[case("narrow", Severity::Fine, 985.0, 1000.0)]
+#[case("full", Severity::Stop, 1385.0, 1400.0)]
+fn the_way_back_is_looked_at(
+    #[case] pass: &str,
+    #[case] level: Severity,
+    #[case] least: f64,
+    #[case] most: f64,
+) {
+    let mut doc = with_wells(bed("slide", 1300.0));
+    doc["modules"]["deck"]["choices"]["pass"] = json!(pass);
+    let p = plan(&doc);
+    let f = finding(&p, "change.deck/front").unwrap();
+    assert_eq!(f.level, level, "{}", f.sentence);
+    let (low, high) = front(&p, "night");
+    let wide = high[1] - low[1];
+    assert!(wide > least && wide < most, "{wide}");
+}
+
+/// Strips on both faces of the support under the joint: each board has 22.5 mm to lie on, and the front one is not screwed.
+#[rstest]
+#[case("frames")]
+#[case("legs")]
+fn both_boards_lie_on_strips(#[case] manner: &str) {
+    let mut doc = bed("slide", 1300.0);
+    doc["modules"]["deck"]["choices"]["supports"] = json!({"manner": manner});
+    let p = plan(&doc);
+    let lips: Vec<f64> = p
+        .boards
+        .iter()
+        .filter(|b| b.role == "lip")
+        .map(|b| {
+            assert!((b.poses["drive"].origin[2] + 50.0 - 300.0).abs() < 1e-6);
+            b.poses["drive"].origin[0]
+        })
+        .collect();
+    assert_eq!(lips, [1277.5, 1307.5]);
+    assert_eq!(level(&p, "rest."), None);
+    let loose = |id: &str| {
+        p.boards
+            .iter()
+            .any(|b| b.id == id && b.body == "deck/front")
+    };
+    let held: Vec<_> = p
+        .joints
+        .iter()
+        .filter(|j| loose(&j.a) || loose(&j.b))
+        .collect();
+    assert!(held.len() >= 3);
+    assert!(held.iter().all(|j| j.how == Fasten::Lies));
+    assert!(p.joints.iter().any(|j| j.how == Fasten::Butt && j.apart));
+    assert!(
+        p.hardware
+            .iter()
+            .any(|h| h.what.starts_with("drop pin") && h.count == 4)
+    );
+}
+
+/// Not moved back for the road it is said and offered.
+#[test]
+fn on_the_road_it_is_back() {
+    let mut doc = bed("slide", 1300.0);
+    doc["states"]["drive"]["open"] = json!({});
+    let p = plan(&doc);
+    let f = finding(&p, "change.road.deck/front").unwrap();
+    assert_eq!(f.state.as_deref(), Some("drive"));
+    let p = plan(&after(&doc, &f.offers[0].patch));
+    assert_eq!(level(&p, "change.road."), None);
+    // A bed is no drawer that was left open.
+    assert_eq!(level(&p, "open.deck/front"), None);
+}
+
+#[rstest]
+#[case(json!({"change": "slide", "split": "whole"}), "/modules/deck/choices/split")]
+#[case(json!({"change": "fold", "split": "lengthwise"}), "/modules/deck/choices/split")]
+#[case(json!({"change": "fold", "top": "slats"}), "/modules/deck/choices/top")]
+#[case(json!({"change": "vanish"}), "/modules/deck/choices")]
+#[case(json!({"joint": -1.0}), "/modules/deck/choices/joint")]
+fn what_cannot_be_is_refused(#[case] choices: Value, #[case] pointer: &str) {
+    let mut doc = box_van();
+    doc["modules"]["deck"]["choices"] = choices;
+    let problem = jigfit_core::furniture::read(doc).unwrap_err();
+    assert!(problem.pointer.starts_with(pointer), "{problem:?}");
+}
+
+/// A joint wished for where there can be none is as near to it as a board of some length allows.
+#[rstest]
+#[case(0.0, 200.0)]
+#[case(9000.0, 1800.0)]
+fn boards_keep_some_length(#[case] wished: f64, #[case] about: f64) {
+    let p = plan(&bed("slide", wished));
+    let (low, _) = front(&p, "night");
+    assert!((low[0] - about).abs() < 10.0, "{low:?}");
+}
