@@ -62,6 +62,8 @@ pub struct BodyState {
     pub usual: f64,
     /// In words: `shut`, `open to 85°`, `out 520 mm`.
     pub words: String,
+    /// In the same words: shut, and opened as in use.
+    pub ends: [String; 2],
 }
 
 /// From one state to the next.
@@ -182,6 +184,7 @@ impl<'a> Course<'a> {
             open: state.open(&m.body.id),
             usual: m.body.motion.usual(),
             words: self.how_far(m.body, state.open(&m.body.id)),
+            ends: [0.0, m.body.motion.usual()].map(|share| self.how_far(m.body, share)),
         });
         StateView {
             id: id.into(),

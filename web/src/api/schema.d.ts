@@ -769,6 +769,8 @@ export interface components {
             usual: number;
             /** @description In words: `shut`, `open to 85°`, `out 520 mm`. */
             words: string;
+            /** @description In the same words: shut, and opened as in use. */
+            ends: string[];
         };
         /**
          * @description What will be built.

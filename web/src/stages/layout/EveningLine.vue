@@ -82,7 +82,8 @@ const own = computed(() => {
     name: b.name,
     states: evening.value.states.map((s) => {
       const here = s.bodies.find((o) => o.id === b.id)!;
-      return { state: s.id, name: s.name, open: here.open, usual: here.usual, words: here.words };
+      const { open, usual, words, ends } = here;
+      return { state: s.id, name: s.name, open, usual, words, ends };
     }),
   }));
 });
@@ -170,8 +171,8 @@ async function set(state: string, body: string, open: number) {
             )
           "
         >
-          <option value="shut">shut</option>
-          <option value="open">{{ s.open > 0 ? s.words : "open" }}</option>
+          <option value="shut">{{ s.ends[0] }}</option>
+          <option value="open">{{ s.open > 0 ? s.words : s.ends[1] }}</option>
         </select>
       </label>
     </div>

@@ -89,7 +89,7 @@ const floor = computed(() => [
 const labels = computed(() => {
   const out: { x: number; y: number; text: string; module: string }[] = [];
   const seen = new Set<string>();
-  const shapes = [...plan.value.views.above].reverse();
+  const shapes = [...above.value].reverse();
   for (const shape of shapes) {
     const panel = shape.role === "panel";
     const key = panel ? shape.board : shape.module;

@@ -15,6 +15,7 @@ const body = (open: number, words: string) => ({
   open,
   usual: 0.5,
   words,
+  ends: ["shut", "open to 85°"],
 });
 const evening = {
   states: [
