@@ -118,6 +118,38 @@ fn it_folds_over() {
     assert_eq!(level(&p, "change.deck/front"), Some(Severity::Fine));
 }
 
+/// A rear board of 800 stands up to 1115, under the roof of 1200; one of 1300 meets it: asin(885 / 1300) = 42.9 degrees.
+#[rstest]
+#[case(800.0, Severity::Fine, 180.0)]
+#[case(1300.0, Severity::Stop, 42.9)]
+fn the_rear_board_lifts(#[case] joint: f64, #[case] level: Severity, #[case] deg: f64) {
+    let mut doc = bed("lift", joint);
+    doc["states"]["drive"]["open"] = json!({});
+    let p = plan(&doc);
+    let f = finding(&p, "moves.deck/rear").unwrap();
+    assert_eq!(f.level, level, "{}", f.sentence);
+    let to = f.sentence.split("opens to ").nth(1);
+    let to: f64 = to.map_or(180.0, |t| t.split('°').next().unwrap().parse().unwrap());
+    assert!((to - deg).abs() < 2.0, "{to}");
+    // What is lifted is not screwed down, and what stays is.
+    let rear: Vec<&str> = p
+        .boards
+        .iter()
+        .filter(|b| b.body == "deck/rear")
+        .map(|b| b.id.as_str())
+        .collect();
+    let held = p.joints.iter().filter(|j| rear.contains(&j.a.as_str()));
+    assert!(!rear.is_empty() && held.clone().count() > 0);
+    assert!(held.clone().all(|j| j.how == Fasten::Lies));
+    assert!(
+        p.hardware
+            .iter()
+            .any(|h| h.what == "butt hinge" && h.count >= 2)
+    );
+    // It is no bed that ought to lie back on the road.
+    assert_eq!(finding(&p, "change.").map(|f| f.id.clone()), None);
+}
+
 /// Folded back a board of 1200 on one of 800 hangs out of the door; what is offered ends that.
 #[test]
 fn past_the_rear_the_door_does_not_shut() {

@@ -37,7 +37,7 @@ pub struct Deck {
     pub supports: Supports,
     /// How it is parted.
     pub split: Split,
-    /// How it makes room for the road.
+    /// What of it moves.
     pub change: Change,
     /// A front board that moves is cut as narrow as its way over the rear one is.
     pub pass: Pass,
@@ -174,7 +174,7 @@ pub enum Split {
     Quarters,
 }
 
-/// How a bed of a rear and a front board makes room for the road.
+/// How a bed of a rear and a front board makes room for the road, or gives access to what is below.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "lowercase")]
 pub enum Change {
@@ -185,6 +185,8 @@ pub enum Change {
     Slide,
     /// The front board folds back onto the rear one on hinges.
     Fold,
+    /// It stays for the road; the rear board lifts up on hinges at the joint, to what lies below.
+    Lift,
 }
 
 /// How wide a front board that moves is cut.

@@ -117,7 +117,7 @@ pub fn sets(kind: &str, rng: &mut impl Rng) -> Vec<(String, String)> {
             sets.push(("underside".into(), of(&["180", "250", "320", "410"])));
             sets.push(("supports.manner".into(), of(&["frames", "legs", "ledgers"])));
             if of(&["fixed", "moves"]) == "moves" {
-                sets.push(("change".into(), of(&["slide", "fold"])));
+                sets.push(("change".into(), of(&["slide", "fold", "lift"])));
                 sets.push(("joint".into(), of(&["700", "1000", "1300"])));
             } else {
                 sets.push(("top".into(), of(&["solid", "slats"])));

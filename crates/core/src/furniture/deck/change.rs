@@ -1,17 +1,21 @@
-//! How a bed makes room for the road: its front board slid back over the rear one, or folded back on hinges.
+//! What of a bed moves: its front board slid back over the rear one or folded back on hinges, to give the seats back
+//! for the road; or its rear board lifted up, to what lies below.
 
 use super::joint::Parting;
 use super::why::Edges;
 use crate::furniture::Site;
 use crate::furniture::built::{Board, Body, Built, Changing, Ease, Item, Motion};
+use crate::furniture::kit::lid;
 use crate::geometry::Point;
 use crate::geometry::labelled::{Label, Labelled};
 use crate::geometry::region::Region;
 use crate::project::deck::{Change, Deck};
 use crate::template::outline::free_panel;
 
-/// The body of what lies in front of the joint.
+/// The body of what lies in front of the joint, where that moves.
 pub const FRONT: &str = "front";
+/// The body of what lies behind it.
+pub const REAR: &str = "rear";
 /// Where the boards meet the rear and the front one keep at least so much, mm.
 const LEAST: f64 = 200.0;
 /// Seconds for it, bedding and all (choices).
@@ -127,18 +131,42 @@ pub fn narrow(deck: &Deck, at: f64, parting: &mut Parting, free: &[Region]) {
     parting.pieces = parting.edges.iter().map(Labelled::region).collect();
 }
 
-/// Boards in front of the joint belong to the body that moves.
-pub fn hand_over(boards: &mut [Board], at: f64) {
+/// Boards on one side of the joint belong to the body that moves.
+pub fn hand_over(deck: &Deck, boards: &mut [Board], at: f64) {
     for b in boards {
         let (x0, _, x1, _) = b.shape.bounds();
-        if (x0 + x1) / 2.0 > at {
-            b.body = FRONT.into();
+        let front = (x0 + x1) / 2.0 > at;
+        match deck.change {
+            Change::Fixed => {}
+            Change::Slide | Change::Fold if front => b.body = FRONT.into(),
+            Change::Lift if !front => b.body = REAR.into(),
+            _ => {}
         }
+    }
+}
+
+/// The rear board as a lid, hinged at the joint.
+fn lift(site: &Site, deck: &Deck, at: f64, top: &[Board]) -> Built {
+    let own = top.iter().filter(|b| b.body == REAR);
+    let wide = own.map(|b| b.shape.bounds());
+    let (low, high) = wide.fold((f64::INFINITY, f64::NEG_INFINITY), |e, b| {
+        (e.0.min(b.1), e.1.max(b.3))
+    });
+    let over = deck.underside.unwrap_or(0.0) + deck.thickness;
+    let name = format!("rear board of the {}", deck.name);
+    let line = ([at, 0.0, over], [0.0, 1.0, 0.0]);
+    Built {
+        bodies: vec![lid::body(format!("{}/{REAR}", site.id), name, line, vec![])],
+        hardware: lid::hardware(high - low),
+        ..Built::default()
     }
 }
 
 /// What moves of the deck, and what is bought for that. `top` are its pieces, moved ones too.
 pub fn change(site: &Site, deck: &Deck, at: f64, top: &[Board]) -> Built {
+    if deck.change == Change::Lift {
+        return lift(site, deck, at, top);
+    }
     let reach = |front: bool| {
         let own = top.iter().filter(|b| (b.body == FRONT) == front);
         let ends = own.map(|b| b.shape.bounds());

@@ -140,11 +140,12 @@ impl Kind for DeckKind {
             ),
             f.choice(
                 "change",
-                "For the road",
+                "What moves",
                 &[
-                    ("fixed", "it stays"),
-                    ("slide", "the front board slides back"),
-                    ("fold", "the front board folds back"),
+                    ("fixed", "nothing"),
+                    ("slide", "the front board slides back for the road"),
+                    ("fold", "the front board folds back for the road"),
+                    ("lift", "the rear board lifts up on hinges"),
                 ],
             ),
             f.choice(
@@ -235,13 +236,13 @@ fn ranges(p: &Project, d: &Deck, at: &str) -> Result<(), Problem> {
         if matches!(d.split, Split::Whole | Split::Lengthwise) {
             return Err(Problem::impossible(
                 format!("{at}/split"),
-                "A deck whose front board moves is parted across.",
+                "A deck of which a board moves is parted across.",
             ));
         }
         if d.top == Top::Slats {
             return Err(Problem::impossible(
                 format!("{at}/top"),
-                "A front board that moves is solid: loose slats would be left behind.",
+                "A board that moves is solid: loose slats would be left behind.",
             ));
         }
     }

@@ -178,7 +178,7 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
     let ways = joint::ways(deck.split, moves);
     let mut parting = joint::part(&whole, (&lines, at), ways, &demands)?;
     let meets = change::meets(deck, &parting);
-    if let Some(at) = meets.filter(|_| deck.pass == Pass::Narrow) {
+    if let Some(at) = meets.filter(|_| deck.pass == Pass::Narrow && deck.change != Change::Lift) {
         let over = (top, top + deck.thickness);
         let inner = level(site, deck, &mut edges, &held_off, over)?;
         let free = change::free_over(site, &edges, &inner, over);
@@ -190,7 +190,7 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
     let mut top = panels(&edges, &parting, &lines);
     let mut out = Built::default();
     if let Some(at) = meets {
-        change::hand_over(&mut top, at);
+        change::hand_over(deck, &mut top, at);
         out = change::change(site, deck, at, &top);
     }
     let support = supports::build(site, deck, &pieces, &lines, (clearance, sd.sd), meets);
