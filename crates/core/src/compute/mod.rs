@@ -4,6 +4,7 @@
 mod adjust;
 mod beam;
 mod drawer;
+mod edge;
 mod heights;
 mod lid;
 mod load;
@@ -22,7 +23,7 @@ use crate::problem::Problem;
 type Calculator = fn(Value) -> Result<Value, Problem>;
 
 /// Every calculator by name: a new one is one file and one line here.
-const CALCULATORS: [(&str, Calculator); 13] = [
+const CALCULATORS: [(&str, Calculator); 14] = [
     ("tape", tape::run),
     ("mass", mass::run),
     ("adjust", adjust::run),
@@ -33,6 +34,7 @@ const CALCULATORS: [(&str, Calculator); 13] = [
     ("drawer", drawer::run),
     ("load", load::run),
     ("pull", pull::run),
+    ("edge", edge::run),
     ("outline", outline::run),
     ("nest", nest::run),
     ("panel", panel::run),

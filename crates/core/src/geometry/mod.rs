@@ -4,6 +4,7 @@
 pub mod grid;
 pub mod inset;
 pub mod labelled;
+pub mod parallel;
 pub mod pass;
 pub mod pose;
 pub mod region;

@@ -1,4 +1,6 @@
 //! From what bounds a panel to the panel.
 
+pub mod capture;
+pub mod fair;
 pub mod fill;
 pub mod outline;

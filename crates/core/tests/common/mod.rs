@@ -1,6 +1,8 @@
 //! Projects for tests, written as a person would measure them.
 #![allow(dead_code, clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
+pub mod curves;
+
 use jigfit_core::checks::{Finding, Severity};
 use jigfit_core::furniture::add::suggest;
 use jigfit_core::furniture::{KINDS, read};

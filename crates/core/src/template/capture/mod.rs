@@ -1,0 +1,243 @@
+//! Ways to capture a curve: each says which points it saw, with what doubt, and how the curve through them becomes the
+//! edge. A new way is one file, and one line in `Method`.
+
+mod offset_block;
+mod ordinates;
+mod scribe;
+mod two_pin;
+
+use geo::{LineString, SimplifyIdx};
+use serde::{Deserialize, Serialize};
+
+pub use offset_block::OffsetBlock;
+pub use ordinates::{Ordinate, Ordinates};
+pub use scribe::Scribe;
+pub use two_pin::{TwoPin, TwoReadings};
+
+use super::fair::spline::Spline;
+use super::fair::{Curve, Mark, fair};
+use crate::geometry::parallel::{Along, Join, crossings};
+use crate::geometry::{Point, distance, distance_to_segment};
+use crate::input::{MAX_LENGTH, count, within};
+use crate::problem::Problem;
+
+/// On which side of what was drawn the surface lies.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "lowercase")]
+pub enum Side {
+    /// To the left.
+    Left,
+    /// To the right.
+    Right,
+}
+
+impl Side {
+    /// 1 to the left, -1 to the right.
+    pub fn sign(self) -> f64 {
+        match self {
+            Side::Left => 1.0,
+            Side::Right => -1.0,
+        }
+    }
+}
+
+/// What becomes of corners.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[serde(rename_all = "lowercase")]
+pub enum Corners {
+    /// They stay.
+    #[default]
+    Keep,
+    /// They are rounded.
+    Smooth,
+}
+
+impl Corners {
+    fn join(self) -> Join {
+        match self {
+            Corners::Keep => Join::Mitre,
+            Corners::Smooth => Join::Round,
+        }
+    }
+}
+
+/// What a way saw.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Seen {
+    /// In order along the curve.
+    pub marks: Vec<Mark>,
+    /// The direction in which they are exact, if there is one.
+    pub along: Option<Point>,
+    /// What deserves a look.
+    pub warnings: Vec<String>,
+}
+
+/// A way of capturing a curve.
+pub trait Capture {
+    /// The points it saw, in its own frame.
+    ///
+    /// # Errors
+    /// Readings that cannot be; pointers below the input.
+    fn observe(&self, sd: f64) -> Result<Seen, Problem>;
+
+    /// The edge, from the fair curve through what was seen.
+    ///
+    /// # Errors
+    /// There is no such edge.
+    fn edge(&self, curve: &Curve, corners: Corners) -> Result<Edge, Problem>;
+}
+
+/// An edge before it is told.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Edge {
+    /// Chords leave the curve by no more than 0.05 mm.
+    pub points: Vec<Point>,
+    /// What deserves a look.
+    pub warnings: Vec<String>,
+}
+
+/// An edge and how well it fits.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+pub struct Captured {
+    /// The edge.
+    pub edge: Vec<Point>,
+    /// How many readings it goes by.
+    pub points_used: usize,
+    /// Root mean square of what the curve leaves of the readings, mm.
+    pub rms: f64,
+    /// The most it leaves, mm.
+    pub max_correction: f64,
+    /// What deserves a look.
+    pub warnings: Vec<String>,
+}
+
+/// Chords leave a curve by no more than this, mm: less than the 0.05 mm that are promised, since the parallel of a curve
+/// may bend more than itself.
+const NEAR: f64 = 0.01;
+
+/// Captures a curve.
+///
+/// # Errors
+/// Readings that cannot be, or no edge from them.
+pub fn capture(way: &dyn Capture, sd: f64, corners: Corners) -> Result<Captured, Problem> {
+    let Seen {
+        marks,
+        along,
+        mut warnings,
+    } = way.observe(sd)?;
+    let no_curve = || Problem::impossible("", "All readings lie at one place: there is no curve.");
+    let curve = fair(&marks, along, corners == Corners::Keep).ok_or_else(no_curve)?;
+    let edge = way.edge(&curve, corners)?;
+    if edge.points.len() < 2 {
+        return Err(no_curve());
+    }
+    let left = residuals(&marks, &curve);
+    let rms = (left.iter().map(|r| r * r).sum::<f64>() / left.len().max(1) as f64).sqrt();
+    if curve.loud {
+        warnings.push(format!(
+            "The readings scatter by much more than the {sd} mm stated: is one of them wrong?"
+        ));
+    }
+    warnings.extend(edge.warnings);
+    Ok(Captured {
+        edge: edge.points,
+        points_used: marks.len(),
+        rms,
+        max_correction: left.into_iter().fold(0.0, f64::max),
+        warnings,
+    })
+}
+
+/// How far each reading lies off the curve, mm.
+fn residuals(marks: &[Mark], curve: &Curve) -> Vec<f64> {
+    // The curve goes through readings that are exact.
+    if marks.iter().all(|m| m.cov == [0.0; 3]) {
+        return vec![0.0; marks.len()];
+    }
+    let line = flat(curve);
+    let m = line.len();
+    let mut at = 0usize;
+    let off = |p: Point, i: usize| distance_to_segment(p, line[i], line[i + 1]);
+    marks
+        .iter()
+        .map(|mark| {
+            /// The curve is followed from reading to reading, looking so many chords ahead.
+            const AHEAD: usize = 400;
+            let (lo, hi) = (at.saturating_sub(20), (at + AHEAD).min(m - 1));
+            let best = (lo..hi).min_by(|a, b| off(mark.p, *a).total_cmp(&off(mark.p, *b)));
+            at = best.unwrap_or(at);
+            best.map_or(0.0, |i| off(mark.p, i))
+        })
+        .collect()
+}
+
+/// The curve in chords.
+pub(crate) fn flat(curve: &Curve) -> Vec<Point> {
+    let mut out: Vec<Point> = along(curve).iter().flatten().map(|a| a.p).collect();
+    out.dedup_by(|a, b| distance(*a, *b) < 1e-9);
+    out
+}
+
+/// The curve in chords, with directions.
+pub(crate) fn along(curve: &Curve) -> Vec<Vec<Along>> {
+    let run = |r: &Spline| {
+        let at = |t: f64| {
+            let (p, d, _) = r.at(t);
+            Along { p, d }
+        };
+        thinned(r.places(NEAR / 2.0).into_iter().map(at).collect())
+    };
+    curve.runs.iter().map(run).collect()
+}
+
+/// Without points that lie on the chord between others: dense captures have many.
+fn thinned(run: Vec<Along>) -> Vec<Along> {
+    let line: LineString<f64> = run.iter().map(|a| (a.p[0], a.p[1])).collect();
+    let kept = line.simplify_idx(NEAR / 2.0);
+    kept.into_iter()
+        .filter_map(|i| run.get(i).copied())
+        .collect()
+}
+
+/// Most points of a trace.
+const MOST: usize = 20_000;
+
+/// A drawn line: at least two points, none far away, none twice in a row, not closed, not crossing itself.
+pub(crate) fn drawn(trace: &[Point], sd: f64, at: &str) -> Result<Vec<String>, Problem> {
+    count(trace.len(), at, 2, MOST)?;
+    for (i, p) in trace.iter().enumerate() {
+        for (k, v) in p.iter().enumerate() {
+            within(*v, &format!("{at}/{i}/{k}"), -MAX_LENGTH, MAX_LENGTH)?;
+        }
+    }
+    if let Some(i) = (1..trace.len()).find(|i| distance(trace[*i], trace[*i - 1]) < 1e-9) {
+        let words = "This point is the same as the one before it.";
+        return Err(Problem::impossible(format!("{at}/{i}"), words));
+    }
+    if trace.len() > 2 && distance(trace[0], trace[trace.len() - 1]) < 1e-6 {
+        let words = "The line is closed: an edge has two ends. Leave out a stretch.";
+        return Err(Problem::impossible(at, words));
+    }
+    // Where points lie denser than their noise the line may go back and cross itself within that.
+    /// Such a loop is no longer than so many standard deviations.
+    const LOOP: f64 = 25.0;
+    let long = |i: usize, j: usize| -> f64 {
+        let own = trace[i..=j + 1].windows(2);
+        own.map(|w| distance(w[0], w[1])).sum()
+    };
+    let all = crossings(trace);
+    let mut real = all
+        .iter()
+        .filter(|((i, _), (j, _))| long(*i, *j) > LOOP * sd);
+    if let Some(((i, _), (j, _))) = real.next() {
+        let words = format!(
+            "The line crosses itself between points {} and {} and between {} and {}: are the points in order?",
+            i + 1,
+            i + 2,
+            j + 1,
+            j + 2
+        );
+        return Err(Problem::impossible(format!("{at}/{j}"), words));
+    }
+    Ok(vec![])
+}
