@@ -6,6 +6,7 @@
 #![forbid(unsafe_code)]
 #![cfg_attr(test, allow(clippy::unwrap_used, clippy::expect_used, clippy::panic))]
 
+pub mod assembly;
 pub mod boards;
 pub mod checks;
 pub mod compare;

@@ -3,6 +3,7 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
+use crate::assembly::{Assembly, assemblies};
 use crate::boards::{self, BoardView, ModuleView};
 use crate::checks::{self, Ctx, DeckCtx, Finding, Severity};
 use crate::cutting::sheets::{self, SheetGroup};
@@ -60,6 +61,8 @@ pub struct Plan {
     pub mass: f64,
     /// The same in the project's units.
     pub weighs: String,
+    /// How each piece is put together.
+    pub assembly: Vec<Assembly>,
     /// The materials there are, the user's own corrections in place.
     pub materials: Vec<MaterialView>,
 }
@@ -180,6 +183,7 @@ fn work_out(
         modules,
         views: projection::views(model, &boards),
         evening,
+        assembly: assemblies(&built, &boards, &parts, &joints, &called),
         joints,
         hardware,
         boards,

@@ -686,6 +686,37 @@ export interface components {
             /** @description Other measurements that would do. */
             instead?: components["schemas"]["Instead"][];
         };
+        /** @description How a piece is put together. */
+        Assembly: {
+            /** @description The module. */
+            module: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description One after the other. */
+            steps: components["schemas"]["AssemblyStep"][];
+            /** @description Its boards as they are drawn, seen from the rear right and above: the furthest first. */
+            drawn: components["schemas"]["Drawn"][];
+            /** @description Least and greatest place of what is drawn, right and up. */
+            frame: number[][];
+        };
+        /** @description One step. */
+        AssemblyStep: {
+            /** @description The boards that come, by identifier. */
+            boards: string[];
+            /** @description What is done. */
+            words: string;
+            /** @description What holds them, a line each. */
+            holds: string[];
+            /**
+             * Format: int32
+             * @description How many people it takes.
+             */
+            persons: number;
+            /** @description Nothing of it is glued. */
+            comes_apart: boolean;
+            /** @description What moves is put together by itself: the body these boards are of. */
+            body: string;
+        };
         /**
          * @description The axis along which the place of a cut is measured.
          * @enum {string}
@@ -991,6 +1022,17 @@ export interface components {
             figure: components["schemas"]["Figure"];
             /** @description `top`, `bottom`, `left`, `right`. */
             side: string;
+        };
+        /** @description A board as it is drawn. */
+        Drawn: {
+            /** @description The board. */
+            board: string;
+            /** @description What is written on it. */
+            mark: string;
+            /** @description Its faces that are seen, right and up. */
+            faces: components["schemas"]["Region"][];
+            /** @description Where its mark is written. */
+            at: number[];
         };
         /**
          * @description How the ends of a thing run into its inner face, seen from above.
@@ -2109,6 +2151,8 @@ export interface components {
             mass: number;
             /** @description The same in the project's units. */
             weighs: string;
+            /** @description How each piece is put together. */
+            assembly: components["schemas"]["Assembly"][];
             /** @description The materials there are, the user's own corrections in place. */
             materials: components["schemas"]["MaterialView"][];
         };

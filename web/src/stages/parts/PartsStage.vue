@@ -6,6 +6,7 @@ import { useView } from "@/store/view";
 import type { Part } from "@/api/types";
 import { say } from "@/units/text";
 import WhySteps from "@/drawing/WhySteps.vue";
+import AssemblySteps from "./AssemblySteps.vue";
 import PartDrawing from "./PartDrawing.vue";
 import PartPlace from "./PartPlace.vue";
 
@@ -51,6 +52,10 @@ const held = computed(() => {
   }
   return [...lines].map(([words, marks]) => ({ words, to: [...marks].join(", ") }));
 });
+/** How the piece is put together that the chosen part belongs to. */
+const assembly = computed(() =>
+  (store.shown?.assembly ?? []).find((a) => a.module === part.value?.module),
+);
 const holes = computed(() => (part.value?.features ?? []).filter((f) => f.kind !== "relief"));
 </script>
 
@@ -175,6 +180,7 @@ const holes = computed(() => (part.value?.features ?? []).filter((f) => f.kind !
         </div>
       </div>
     </template>
+    <AssemblySteps v-if="assembly" :assembly="assembly" />
     <section v-if="hardware.length" class="bought">
       <div class="row spread">
         <h3>To buy besides boards</h3>
