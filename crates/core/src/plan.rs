@@ -21,6 +21,7 @@ use crate::stow;
 use crate::survey::drawing::{SurveyView, view};
 use crate::survey::model::Model;
 use crate::survey::protocol::{self, Ask, Progress};
+use crate::template::view::{TemplateView, templates};
 
 /// Everything worked out from a project.
 #[derive(Debug, Clone, Default, PartialEq, Serialize, ToSchema)]
@@ -61,6 +62,8 @@ pub struct Plan {
     pub mass: f64,
     /// The same in the project's units.
     pub weighs: String,
+    /// Captured curves.
+    pub templates: Vec<TemplateView>,
     /// How each piece is put together.
     pub assembly: Vec<Assembly>,
     /// The materials there are, the user's own corrections in place.
@@ -81,7 +84,7 @@ pub struct MaterialView {
 /// How a stage stands.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct StageState {
-    /// `survey`, `stow`, `heights`, `layout`, `parts`, `cut`.
+    /// `survey`, `stow`, `heights`, `layout`, `templates`, `parts`, `cut`.
     pub id: String,
     /// `empty`, `needs` or `done`.
     pub state: String,
@@ -154,7 +157,9 @@ fn work_out(
             .map_or(id.to_string(), |m| m.called())
     };
     let (joints, hardware) = joints::joints(&built, &boards, &called, &project.writer());
+    let captured = templates(project);
     let findings = checks::findings(&Ctx {
+        templates: &captured,
         boards: &boards,
         project,
         model,
@@ -183,6 +188,7 @@ fn work_out(
         modules,
         views: projection::views(model, &boards),
         evening,
+        templates: captured,
         assembly: assemblies(&built, &boards, &parts, &joints, &called),
         joints,
         hardware,
@@ -281,6 +287,14 @@ fn stages(project: &Project, plan: &Plan) -> Vec<StageState> {
             "layout",
             plan.modules.iter().any(|m| m.boards > 0),
             count(plan.modules.len(), "piece", "pieces"),
+        ),
+        (
+            "templates",
+            !plan.templates.is_empty(),
+            match plan.templates.len() {
+                0 => "no curve yet".into(),
+                n => count(n, "curve", "curves"),
+            },
         ),
         ("parts", pieces > 0, count(pieces, "part", "parts")),
         ("cut", sheets > 0, count(sheets, "sheet", "sheets")),

@@ -24,6 +24,7 @@ mod sheet;
 mod sleep;
 mod stand;
 mod stowed;
+mod templates;
 mod weight;
 
 use std::collections::BTreeMap;
@@ -44,12 +45,13 @@ use crate::parts::Part;
 use crate::project::Project;
 use crate::project::deck::Deck;
 use crate::survey::model::Model;
+use crate::template::view::TemplateView;
 use crate::units::figure::{Step, Writer};
 
 type Check = fn(&Ctx) -> Vec<Finding>;
 
 /// All checks by name: a new one is one file and one line here.
-const CHECKS: [(&str, Check); 23] = [
+const CHECKS: [(&str, Check); 24] = [
     ("readings", readings::check),
     ("datum", datum::check),
     ("bay", bay::check),
@@ -71,6 +73,7 @@ const CHECKS: [(&str, Check); 23] = [
     ("moves", moves::check),
     ("change", change::check),
     ("evening", evening::check),
+    ("templates", templates::check),
     ("restraint", restraint::check),
     ("caution", caution::check),
 ];
@@ -145,6 +148,8 @@ pub struct Ctx<'a> {
     pub project: &'a Project,
     /// The vehicle.
     pub model: &'a Model,
+    /// Captured curves.
+    pub templates: &'a [TemplateView],
     /// The decks: identifier, choices, heights, result.
     pub decks: &'a [DeckCtx<'a>],
     /// All parts.

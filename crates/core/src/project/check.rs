@@ -54,7 +54,8 @@ fn module(m: &Module, at: &str) -> Result<(), Problem> {
 }
 
 /// Numbers that are no lengths, by the last part of their pointer.
-const PLAIN: [&str; 14] = [
+const PLAIN: [&str; 15] = [
+    "direction",
     "order",
     "dividers",
     "denominator",
@@ -76,6 +77,7 @@ fn all(p: &Project) -> Result<(), Problem> {
     if p.name.trim().is_empty() {
         return Err(Problem::missing("/name", "The project needs a name."));
     }
+    super::templates::check(&p.templates)?;
     text(&p.vehicle.note, "/vehicle/note")?;
     within(
         f64::from(p.units.denominator),

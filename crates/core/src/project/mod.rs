@@ -10,6 +10,7 @@ pub mod start;
 pub mod states;
 pub mod stock;
 pub mod survey;
+pub mod templates;
 pub mod things;
 pub mod upgrade;
 
@@ -30,6 +31,7 @@ use module::Module;
 use states::State;
 use stock::{Cutting, Sheet};
 use survey::Survey;
+use templates::Template;
 
 /// What the file says it is.
 pub const FORMAT: &str = "jigfit-project";
@@ -72,6 +74,9 @@ pub struct Project {
     /// What is built.
     #[serde(default)]
     pub modules: BTreeMap<String, Module>,
+    /// Captured curves.
+    #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+    pub templates: BTreeMap<String, Template>,
     /// Driving, day, night: what is open then.
     #[serde(default = "states::usual")]
     pub states: BTreeMap<String, State>,

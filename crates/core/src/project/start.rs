@@ -85,6 +85,7 @@ impl Project {
             headroom: Headroom::default(),
             candidates: BTreeMap::new(),
             modules,
+            templates: BTreeMap::new(),
             states: super::states::usual(),
             stock: BTreeMap::new(),
             materials: BTreeMap::new(),

@@ -3,4 +3,6 @@
 pub mod capture;
 pub mod fair;
 pub mod fill;
+pub mod ordinate_table;
 pub mod outline;
+pub mod view;

@@ -7,7 +7,7 @@ mod scribe;
 mod two_pin;
 
 use geo::{LineString, SimplifyIdx};
-use serde::{Deserialize, Serialize};
+use serde::Serialize;
 
 pub use offset_block::OffsetBlock;
 pub use ordinates::{Ordinate, Ordinates};
@@ -15,49 +15,18 @@ pub use scribe::Scribe;
 pub use two_pin::{TwoPin, TwoReadings};
 
 use super::fair::spline::Spline;
-use super::fair::{Curve, Mark, fair};
+use super::fair::{Curve, Mark, fair, misfit};
 use crate::geometry::parallel::{Along, Join, crossings};
 use crate::geometry::{Point, distance, distance_to_segment};
 use crate::input::{MAX_LENGTH, count, within};
 use crate::problem::Problem;
+pub use crate::project::templates::{Corners, Side};
 
-/// On which side of what was drawn the surface lies.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
-#[serde(rename_all = "lowercase")]
-pub enum Side {
-    /// To the left.
-    Left,
-    /// To the right.
-    Right,
-}
-
-impl Side {
-    /// 1 to the left, -1 to the right.
-    pub fn sign(self) -> f64 {
-        match self {
-            Side::Left => 1.0,
-            Side::Right => -1.0,
-        }
-    }
-}
-
-/// What becomes of corners.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
-#[serde(rename_all = "lowercase")]
-pub enum Corners {
-    /// They stay.
-    #[default]
-    Keep,
-    /// They are rounded.
-    Smooth,
-}
-
-impl Corners {
-    fn join(self) -> Join {
-        match self {
-            Corners::Keep => Join::Mitre,
-            Corners::Smooth => Join::Round,
-        }
+/// How the gap at a corner is closed.
+fn join(corners: Corners) -> Join {
+    match corners {
+        Corners::Keep => Join::Mitre,
+        Corners::Smooth => Join::Round,
     }
 }
 
@@ -133,7 +102,18 @@ pub fn capture(way: &dyn Capture, sd: f64, corners: Corners) -> Result<Captured,
     }
     let left = residuals(&marks, &curve);
     let rms = (left.iter().map(|r| r * r).sum::<f64>() / left.len().max(1) as f64).sqrt();
-    if curve.loud {
+    let misfit = if sd > 0.0 {
+        misfit(&marks, along)
+    } else {
+        None
+    };
+    if let Some((i, off)) = misfit {
+        warnings.push(format!(
+            "Reading {} lies {:.1} mm off what the others say: read it once more.",
+            i + 1,
+            off.abs()
+        ));
+    } else if curve.loud {
         warnings.push(format!(
             "The readings scatter by much more than the {sd} mm stated: is one of them wrong?"
         ));

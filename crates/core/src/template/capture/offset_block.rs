@@ -2,7 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::{Capture, Corners, Edge, Seen, Side, along, drawn};
+use super::{Capture, Corners, Edge, Seen, Side, along, drawn, join};
 use crate::geometry::parallel::{Along, parallel};
 use crate::geometry::{Point, distance};
 use crate::input::within;
@@ -48,7 +48,7 @@ impl Capture for OffsetBlock {
         let points = if self.offset < 1e-9 {
             runs.iter().flatten().map(|a| a.p).collect()
         } else {
-            parallel(&runs, off, corners.join())
+            parallel(&runs, off, join(corners))
         };
         let long = |p: &[Point]| p.windows(2).map(|w| distance(w[0], w[1])).sum::<f64>();
         if points.len() < 2 || long(&points) < 1e-6 {

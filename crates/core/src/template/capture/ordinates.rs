@@ -2,7 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::{Capture, Corners, Edge, Seen, Side, along, flat};
+use super::{Capture, Corners, Edge, Seen, Side, along, flat, join};
 use crate::geometry::parallel::parallel;
 use crate::geometry::{Point, distance};
 use crate::input::{MAX_LENGTH, count, within};
@@ -120,7 +120,7 @@ impl Capture for Ordinates {
     fn edge(&self, curve: &Curve, corners: Corners) -> Result<Edge, Problem> {
         let points = if self.tip_radius > 0.0 {
             let off = self.surface.sign() * self.tip_radius;
-            parallel(&along(curve), off, corners.join())
+            parallel(&along(curve), off, join(corners))
         } else {
             flat(curve)
         };

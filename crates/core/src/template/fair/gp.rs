@@ -180,3 +180,70 @@ pub fn smooth(known: Known, at: &[f64]) -> Vec<f64> {
         .map(|(o, s)| line(known, *s) + if total > 0.0 { o / total } else { 0.0 })
         .collect()
 }
+
+/// How sure the most probable model is at each of `at`: one standard deviation, mm.
+pub fn doubt(known: Known, at: &[f64]) -> Vec<f64> {
+    let Models { all, wide, .. } = models(known);
+    let best = all
+        .iter()
+        .max_by(|a, b| (a.0.evidence + a.1.ln()).total_cmp(&(b.0.evidence + b.1.ln())));
+    let Some((e, _)) = best else {
+        return vec![0.0; at.len()];
+    };
+    let n = known.t.len();
+    let cov = |s: f64, t: f64| covariance(e.kernel, wide, s, t);
+    let mut k = DMatrix::from_fn(n, n, |i, j| cov(known.t[i], known.t[j]));
+    for i in 0..n {
+        k[(i, i)] += known.var[i];
+    }
+    let Some(factor) = k.cholesky() else {
+        return vec![0.0; at.len()];
+    };
+    at.iter()
+        .map(|s| {
+            let own = DVector::from_fn(n, |i, _| cov(*s, known.t[i]));
+            let told = own.dot(&factor.solve(&own));
+            (cov(*s, *s) - told).max(0.0).sqrt()
+        })
+        .collect()
+}
+
+/// The reading that fits the others worst, if all are explained much better without it.
+pub fn misfit(known: Known) -> Option<usize> {
+    /// Readings looked at closely.
+    const CLOSE: usize = 3;
+    /// As a logarithm, beside one for every reading that might have been it (a choice: four hundred times).
+    const BY: f64 = 6.0;
+    let n = known.t.len();
+    let y = DVector::from_fn(n, |i, _| known.y[i] - line(known, known.t[i]));
+    let wide = WIDE * y.amax().max(1.0);
+    // By how many standard deviations each lies off what the others say, in the eyes of every model.
+    let mut off = vec![0.0_f64; n];
+    for (kernel, _) in kernels() {
+        let mut k = DMatrix::from_fn(n, n, |i, j| {
+            covariance(kernel, wide, known.t[i], known.t[j])
+        });
+        for i in 0..n {
+            k[(i, i)] += known.var[i];
+        }
+        let Some(factor) = k.cholesky() else {
+            continue;
+        };
+        let inverse = factor.inverse();
+        let weights = &inverse * &y;
+        for i in 0..n {
+            off[i] += (weights[i] / inverse[(i, i)].max(1e-300).sqrt()).abs();
+        }
+    }
+    let mut order: Vec<usize> = (0..n).collect();
+    order.sort_by(|a, b| off[*b].total_cmp(&off[*a]));
+    let all = evidence(known);
+    let gain = |i: usize| {
+        let mut var = known.var.to_vec();
+        var[i] += 1e4 * var[i] + 1e2;
+        evidence(Known { var: &var, ..known }) - all
+    };
+    let best = order.into_iter().take(CLOSE).map(|i| (i, gain(i)));
+    let (i, gain) = best.max_by(|a, b| a.1.total_cmp(&b.1))?;
+    (gain > BY + (n as f64).ln()).then_some(i)
+}

@@ -251,6 +251,71 @@ fn over_chord(marks: &[Mark], u: Point, from: Point) -> Option<(Vec<Point>, bool
 /// Fewer readings say nothing of their noise.
 const FEW: usize = 8;
 
+/// The reading that lies off what the others say, and by how much, mm: where the curve is a function over its chord.
+pub fn misfit(marks: &[Mark], along: Option<Point>) -> Option<(usize, f64)> {
+    /// Of fewer nobody knows which is wrong; of more each tells little, and they are averaged.
+    const MANY: std::ops::RangeInclusive<usize> = 6..=60;
+    let n = marks.len();
+    if !MANY.contains(&n) {
+        return None;
+    }
+    let (first, last) = (marks[0].p, marks[n - 1].p);
+    let u = along.unwrap_or_else(|| unit([last[0] - first[0], last[1] - first[1]]));
+    let local = |p: Point| {
+        let d = [p[0] - first[0], p[1] - first[1]];
+        [d[0] * u[0] + d[1] * u[1], -d[0] * u[1] + d[1] * u[0]]
+    };
+    let p: Vec<Point> = marks.iter().map(|m| local(m.p)).collect();
+    if p.windows(2).any(|w| w[1][0] - w[0][0] < 1e-6) {
+        return None;
+    }
+    let long = p[n - 1][0] - p[0][0];
+    let t: Vec<f64> = p.iter().map(|q| (q[0] - p[0][0]) / long).collect();
+    let y: Vec<f64> = p.iter().map(|q| q[1]).collect();
+    let var: Vec<f64> = marks
+        .iter()
+        .map(|m| m.across(u).powi(2).max(1e-8))
+        .collect();
+    let known = Known {
+        t: &t,
+        y: &y,
+        var: &var,
+    };
+    let i = gp::misfit(known)?;
+    let others = |v: &[f64]| -> Vec<f64> {
+        let rest = v.iter().enumerate().filter(|(k, _)| *k != i);
+        rest.map(|(_, v)| *v).collect()
+    };
+    let (ty, yy, vy) = (others(&t), others(&y), others(&var));
+    let (a, b) = (ty[0], ty[ty.len() - 1]);
+    let scaled: Vec<f64> = ty.iter().map(|v| (v - a) / (b - a)).collect();
+    let rest = Known {
+        t: &scaled,
+        y: &yy,
+        var: &vy,
+    };
+    let there = gp::smooth(rest, &[(t[i] - a) / (b - a)]);
+    Some((i, y[i] - there[0]))
+}
+
+/// How sure readings of depth over place are, at each of `at`: one standard deviation, mm. None of fewer than three.
+pub fn doubt(marks: &[(f64, f64)], sd: f64, at: &[f64]) -> Option<Vec<f64>> {
+    let (a, b) = (marks.first()?.0, marks.last()?.0);
+    if marks.len() < 3 || b - a < 1.0 || marks.len() > MOST {
+        return None;
+    }
+    let t: Vec<f64> = marks.iter().map(|m| (m.0 - a) / (b - a)).collect();
+    let y: Vec<f64> = marks.iter().map(|m| m.1).collect();
+    let var = vec![(sd * sd).max(0.01); t.len()];
+    let known = Known {
+        t: &t,
+        y: &y,
+        var: &var,
+    };
+    let at: Vec<f64> = at.iter().map(|x| (x - a) / (b - a)).collect();
+    Some(gp::doubt(known, &at))
+}
+
 /// More noise explains the readings much better.
 fn scatters(known: Known) -> bool {
     /// So many times the noise that was stated.

@@ -1,0 +1,157 @@
+//! Captured curves: what was read of a card, a line drawn along a wall, or distances from pins.
+
+use std::collections::BTreeMap;
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use crate::input::{MAX_LENGTH, escape, within};
+use crate::problem::Problem;
+
+/// Most readings of one curve.
+pub const MOST: usize = 2000;
+/// Most curves.
+const CURVES: usize = 200;
+
+/// On which side of what was drawn the surface lies.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub enum Side {
+    /// To the left.
+    Left,
+    /// To the right.
+    Right,
+}
+
+impl Side {
+    /// 1 to the left, -1 to the right.
+    pub fn sign(self) -> f64 {
+        match self {
+            Side::Left => 1.0,
+            Side::Right => -1.0,
+        }
+    }
+}
+
+/// What becomes of corners.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub enum Corners {
+    /// They stay.
+    #[default]
+    Keep,
+    /// They are rounded.
+    Smooth,
+}
+
+/// A captured curve.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields, default)]
+pub struct Template {
+    /// What it is called.
+    pub name: String,
+    /// How it is captured.
+    pub way: Way,
+    /// Noise of a reading, one standard deviation, mm.
+    pub sd: f64,
+    /// What becomes of corners.
+    pub corners: Corners,
+    /// On which side of the line, or of the straight edge, the surface lies.
+    pub surface: Side,
+    /// How far the line was drawn off the surface, mm.
+    pub offset: f64,
+    /// Width of a block's flat face, mm.
+    pub contact_width: f64,
+    /// Direction in which a pencil was held off, degrees from the first axis.
+    pub direction: f64,
+    /// Radius of a probe's round tip, mm.
+    pub tip_radius: f64,
+    /// Length of the straight edge, or how far apart the pins are, mm.
+    pub apart: f64,
+    /// The board is cut so much short of the surface, mm.
+    pub clearance: f64,
+    /// The readings, in the order of their identifiers.
+    pub stations: BTreeMap<String, Station>,
+}
+
+impl Default for Template {
+    fn default() -> Self {
+        Template {
+            name: String::new(),
+            way: Way::Ordinates,
+            sd: 0.5,
+            corners: Corners::Keep,
+            surface: Side::Left,
+            offset: 38.0,
+            contact_width: 0.0,
+            direction: 90.0,
+            tip_radius: 0.0,
+            apart: 1000.0,
+            clearance: 1.0,
+            stations: BTreeMap::new(),
+        }
+    }
+}
+
+/// Ways of capturing.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Way {
+    /// Depths from a straight edge.
+    #[default]
+    Ordinates,
+    /// A line drawn at a constant distance from the surface.
+    OffsetBlock,
+    /// A line drawn at a distance in one direction.
+    Scribe,
+    /// Distances from two pins.
+    TwoPin,
+}
+
+/// One reading: two numbers, by the way of capturing: along and depth; from the first and the second pin; right and up.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields, default)]
+pub struct Station {
+    /// The first, mm.
+    pub a: Option<f64>,
+    /// The second, mm.
+    pub b: Option<f64>,
+}
+
+/// Checks all captured curves.
+///
+/// # Errors
+/// The first number that cannot be.
+pub fn check(templates: &BTreeMap<String, Template>) -> Result<(), Problem> {
+    let many = |at: &str, n: usize, most: usize| {
+        (n > most).then(|| {
+            Problem::out_of_range(at, format!("{n} are too many."), format!("at most {most}"))
+        })
+    };
+    if let Some(p) = many("/templates", templates.len(), CURVES) {
+        return Err(p);
+    }
+    for (id, t) in templates {
+        let at = format!("/templates/{}", escape(id));
+        super::check::text(&t.name, &format!("{at}/name"))?;
+        within(t.sd, &format!("{at}/sd"), 0.0, 50.0)?;
+        within(t.offset, &format!("{at}/offset"), 0.0, 1000.0)?;
+        within(t.contact_width, &format!("{at}/contact_width"), 0.0, 1000.0)?;
+        within(t.direction, &format!("{at}/direction"), -360.0, 360.0)?;
+        within(t.tip_radius, &format!("{at}/tip_radius"), 0.0, 200.0)?;
+        within(t.apart, &format!("{at}/apart"), 10.0, MAX_LENGTH)?;
+        within(t.clearance, &format!("{at}/clearance"), 0.0, 200.0)?;
+        if let Some(p) = many(&format!("{at}/stations"), t.stations.len(), MOST) {
+            return Err(p);
+        }
+        for (s, own) in &t.stations {
+            let at = format!("{at}/stations/{}", escape(s));
+            for (v, field) in [(own.a, "a"), (own.b, "b")] {
+                if let Some(v) = v {
+                    within(v, &format!("{at}/{field}"), -MAX_LENGTH, MAX_LENGTH)?;
+                }
+            }
+        }
+    }
+    Ok(())
+}

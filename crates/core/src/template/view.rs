@@ -1,0 +1,307 @@
+//! Captured curves as a plan shows them.
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use super::capture::{
+    Capture, Captured, OffsetBlock, Ordinate, Ordinates, Scribe, TwoPin, TwoReadings, capture,
+};
+use super::fair::doubt;
+use super::ordinate_table::table;
+use crate::geometry::Point;
+use crate::geometry::parallel::{Along, Join, parallel};
+use crate::problem::Problem;
+use crate::project::Project;
+use crate::project::templates::{Side, Station, Template, Way};
+use crate::units::figure::Figure;
+
+/// A captured curve.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct TemplateView {
+    /// Identifier.
+    pub id: String,
+    /// What it is called.
+    pub name: String,
+    /// What the two numbers of a reading are called.
+    pub asks: [String; 2],
+    /// The surface, mm in the frame of the capture.
+    #[schema(value_type = Vec<Vec<f64>>)]
+    pub edge: Vec<Point>,
+    /// The board's edge: the surface less the clearance.
+    #[schema(value_type = Vec<Vec<f64>>)]
+    pub cut: Vec<Point>,
+    /// What was read, as points in that frame.
+    pub marks: Vec<MarkView>,
+    /// The straight edge or the pins, as a line.
+    #[schema(value_type = Vec<Vec<f64>>)]
+    pub base: Vec<Point>,
+    /// Numbers still missing.
+    pub missing: usize,
+    /// Why there is no edge, if there is none.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub wrong: Option<String>,
+    /// What deserves a look.
+    pub warnings: Vec<String>,
+    /// What the curve leaves of the readings, one standard deviation.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub rms: Option<Figure>,
+    /// Where one more reading would tell most.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub next: Option<Next>,
+    /// The board's edge as a table from a straight edge.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub table: Option<TableView>,
+}
+
+/// A reading as a point.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct MarkView {
+    /// Identifier of the reading.
+    pub id: String,
+    /// Where.
+    #[schema(value_type = Vec<f64>)]
+    pub p: Point,
+}
+
+/// The next reading.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Next {
+    /// Where, along the straight edge.
+    pub at: Figure,
+    /// How sure the curve is there, one standard deviation.
+    pub doubt: Figure,
+}
+
+/// A table of ordinates in marks.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct TableView {
+    /// Along the straight edge, and square to it.
+    pub rows: Vec<[Figure; 2]>,
+    /// How far a batten through them leaves the curve at the most.
+    pub off: Figure,
+    /// The straight edge in the frame of the capture: where it begins and ends.
+    #[schema(value_type = Vec<Vec<f64>>)]
+    pub edge: [Point; 2],
+}
+
+/// All captured curves.
+pub fn templates(project: &Project) -> Vec<TemplateView> {
+    let all = project.templates.iter();
+    all.map(|(id, t)| view(project, id, t)).collect()
+}
+
+/// One of them.
+fn view(project: &Project, id: &str, t: &Template) -> TemplateView {
+    let w = project.writer();
+    let read: Vec<(&String, [f64; 2])> = t
+        .stations
+        .iter()
+        .filter_map(|(id, s)| Some((id, [s.a?, s.b?])))
+        .collect();
+    let numbers: Vec<[f64; 2]> = read.iter().map(|r| r.1).collect();
+    let missing = t.stations.values().map(gaps).sum();
+    let mut out = TemplateView {
+        id: id.into(),
+        name: if t.name.is_empty() {
+            "curve".into()
+        } else {
+            t.name.clone()
+        },
+        asks: asks(t.way).map(String::from),
+        edge: vec![],
+        cut: vec![],
+        marks: read
+            .iter()
+            .map(|(id, n)| MarkView {
+                id: (*id).clone(),
+                p: place(t, *n),
+            })
+            .collect(),
+        base: base(t),
+        missing,
+        wrong: None,
+        warnings: vec![],
+        rms: None,
+        next: None,
+        table: None,
+    };
+    if numbers.len() < 2 {
+        return out;
+    }
+    match capture(way(t, &numbers).as_ref(), t.sd, t.corners) {
+        Ok(c) => {
+            out.cut = cut(t, &c);
+            out.table = table(&out.cut, project.units.marks().mm(), &w).map(|table| {
+                let row = |p: &Point| p.map(|v| w.figure(v));
+                let ([x, y], u) = table.edge;
+                let end = table.rows.last().map_or(0.0, |r| r[0]);
+                TableView {
+                    rows: table.rows.iter().map(row).collect(),
+                    off: w.figure(table.off),
+                    edge: [[x, y], [x + end * u[0], y + end * u[1]]],
+                }
+            });
+            out.next = next(t, &numbers).map(|(at, doubt)| Next {
+                at: w.figure(at),
+                doubt: w.figure(doubt),
+            });
+            out.rms = Some(w.figure(c.rms));
+            out.edge = c.edge;
+            out.warnings = c.warnings;
+        }
+        Err(p) => out.wrong = Some(told(&p, &read)),
+    }
+    out
+}
+
+/// A problem in a sentence that names the reading.
+fn told(p: &Problem, read: &[(&String, [f64; 2])]) -> String {
+    let mut parts = p.pointer.split('/').skip(1);
+    let index = match parts.next() {
+        Some("trace" | "readings") => parts.next().and_then(|i| i.parse::<usize>().ok()),
+        _ => None,
+    };
+    match index.filter(|i| *i < read.len()) {
+        Some(i) => format!("reading {}: {}", i + 1, p.detail),
+        None => p.detail.clone(),
+    }
+}
+
+fn gaps(s: &Station) -> usize {
+    usize::from(s.a.is_none()) + usize::from(s.b.is_none())
+}
+
+fn asks(way: Way) -> [&'static str; 2] {
+    match way {
+        Way::Ordinates => ["along the straight edge", "depth"],
+        Way::TwoPin => ["from the first pin", "from the second pin"],
+        Way::OffsetBlock | Way::Scribe => ["right", "up"],
+    }
+}
+
+fn base(t: &Template) -> Vec<Point> {
+    match t.way {
+        Way::Ordinates | Way::TwoPin => vec![[0.0, 0.0], [t.apart, 0.0]],
+        Way::OffsetBlock | Way::Scribe => vec![],
+    }
+}
+
+/// Where a reading lies, before anything is worked out.
+fn place(t: &Template, [a, b]: [f64; 2]) -> Point {
+    let side = t.surface.sign();
+    match t.way {
+        Way::Ordinates => [a, side * b],
+        Way::TwoPin => {
+            let x = (a * a - b * b + t.apart * t.apart) / (2.0 * t.apart);
+            [x, side * (a * a - x * x).max(0.0).sqrt()]
+        }
+        Way::OffsetBlock | Way::Scribe => [a, b],
+    }
+}
+
+/// The way of capturing with its readings.
+fn way(t: &Template, numbers: &[[f64; 2]]) -> Box<dyn Capture> {
+    let pins = [[0.0, 0.0], [t.apart, 0.0]];
+    match t.way {
+        Way::Ordinates => Box::new(Ordinates {
+            base: pins,
+            readings: numbers
+                .iter()
+                .map(|[at, depth]| Ordinate {
+                    at: *at,
+                    depth: *depth,
+                })
+                .collect(),
+            surface: t.surface,
+            tip_radius: t.tip_radius,
+        }),
+        Way::TwoPin => Box::new(TwoPin {
+            pins,
+            readings: numbers
+                .iter()
+                .map(|[a, b]| TwoReadings { a: *a, b: *b })
+                .collect(),
+            surface: t.surface,
+        }),
+        Way::OffsetBlock => Box::new(OffsetBlock {
+            trace: numbers.to_vec(),
+            offset: t.offset,
+            surface: t.surface,
+            contact_width: t.contact_width,
+        }),
+        Way::Scribe => {
+            let (s, c) = t.direction.to_radians().sin_cos();
+            Box::new(Scribe {
+                trace: numbers.to_vec(),
+                direction: [c, s],
+                distance: t.offset,
+            })
+        }
+    }
+}
+
+/// The board's edge: on the side from which the curve was captured.
+fn cut(t: &Template, c: &Captured) -> Vec<Point> {
+    if t.clearance < 1e-9 {
+        return c.edge.clone();
+    }
+    let p = &c.edge;
+    let n = p.len();
+    let run: Vec<Along> = (0..n)
+        .map(|i| {
+            let (a, b) = (p[i.saturating_sub(1)], p[(i + 1).min(n - 1)]);
+            Along {
+                p: p[i],
+                d: [b[0] - a[0], b[1] - a[1]],
+            }
+        })
+        .collect();
+    // Seen along the readings the surface lies on its side; the board on the other. Two pins and a straight edge see
+    // it as it lies of their own line, whichever way the readings run.
+    let forward = match t.way {
+        Way::Ordinates | Way::TwoPin => p[n - 1][0] >= p[0][0],
+        Way::OffsetBlock | Way::Scribe => true,
+    };
+    let side = match t.way {
+        Way::Scribe => scribe_side(t, p),
+        _ if forward => t.surface.sign(),
+        _ => -t.surface.sign(),
+    };
+    parallel(&[run], -side * t.clearance, Join::Mitre)
+}
+
+/// A pencil held to the left of its line sees the surface there.
+fn scribe_side(t: &Template, p: &[Point]) -> f64 {
+    let (s, c) = t.direction.to_radians().sin_cos();
+    let (a, b) = (p[0], p[p.len() - 1]);
+    if (b[0] - a[0]) * s - (b[1] - a[1]) * c >= 0.0 {
+        Side::Left.sign()
+    } else {
+        Side::Right.sign()
+    }
+}
+
+/// Where the curve is least sure, if a reading more tells much: only where depths are read over a straight edge.
+fn next(t: &Template, numbers: &[[f64; 2]]) -> Option<(f64, f64)> {
+    /// Places looked at.
+    const PLACES: usize = 80;
+    /// Surer than this many times the noise of a reading the curve is sure enough.
+    const ENOUGH: f64 = 0.8;
+    if t.way != Way::Ordinates {
+        return None;
+    }
+    let mut known: Vec<(f64, f64)> = numbers.iter().map(|n| (n[0], n[1])).collect();
+    known.sort_by(|a, b| a.0.total_cmp(&b.0));
+    known.dedup_by(|a, b| (a.0 - b.0).abs() < 1e-6);
+    let (a, b) = (known.first()?.0, known.last()?.0);
+    let at: Vec<f64> = (0..=PLACES)
+        .map(|i| a + (b - a) * i as f64 / PLACES as f64)
+        .collect();
+    let sure = doubt(&known, t.sd, &at)?;
+    let (x, d) = at
+        .iter()
+        .zip(sure)
+        .max_by(|p, q| p.1.total_cmp(&q.1))
+        .map(|(x, d)| (*x, d))?;
+    (d > ENOUGH * t.sd.max(0.3)).then_some(((x / 5.0).round() * 5.0, d))
+}
