@@ -26,6 +26,11 @@ export const router = createRouter({
           name: "layout",
           component: () => import("@/stages/layout/LayoutStage.vue"),
         },
+        {
+          path: "templates",
+          name: "templates",
+          component: () => import("@/stages/templates/TemplatesStage.vue"),
+        },
         { path: "parts", name: "parts", component: () => import("@/stages/parts/PartsStage.vue") },
         { path: "cut", name: "cut", component: () => import("@/stages/cut/CutStage.vue") },
       ],

@@ -177,6 +177,33 @@ fn the_noise_is_taken_out_and_no_more() {
     );
 }
 
+/// A slip of 10 mm in one of the depths, 40 mm apart, is named; of clean ones hardly one is.
+#[test]
+fn the_wrong_reading_is_named() {
+    let (mut found, mut blamed) = (0, 0);
+    for seed in 0..60 {
+        let curve = body(seed);
+        let mut input = capture("ordinates", &curve, 40.0, 0.5, seed + 300);
+        let clean = edge(input.clone()).unwrap();
+        blamed += usize::from(!clean["misfit"].is_null());
+        let at = 2 + (seed as usize % 11);
+        let depth = input["readings"][at]["depth"].as_f64().unwrap();
+        let slip = if seed % 2 == 0 { 10.0 } else { -10.0 };
+        input["readings"][at]["depth"] = json!(depth + slip);
+        // Given in another order it is still the same reading.
+        let list = input["readings"].as_array_mut().unwrap();
+        list.reverse();
+        let n = list.len();
+        let e = edge(input).unwrap();
+        let named = format!("Reading {} lies", n - at);
+        found += usize::from(
+            e["misfit"] == json!(n - 1 - at) && e["warnings"].to_string().contains(&named),
+        );
+    }
+    assert!(found >= 54, "{found} of 60, {blamed}");
+    assert!(blamed <= 2, "{blamed} of 60");
+}
+
 /// An L of two legs of 300, seen by a pencil 12 mm off: its corner at a reading, or between two.
 #[rstest]
 #[case(0.0, 0.0, 0.1)]

@@ -179,3 +179,26 @@ pub fn hardware(plan: &Plan) -> Result<Vec<u8>, FormatError> {
     });
     table(&["what", "size", "count", "spare", "for"], rows.collect())
 }
+
+/// Ordinates of all captured curves, one row a station.
+///
+/// # Errors
+/// The table cannot be written.
+pub fn ordinates(plan: &Plan) -> Result<Vec<u8>, FormatError> {
+    let rows = plan.templates.iter().flat_map(|t| {
+        let rows = t.table.iter().flat_map(|table| &table.rows);
+        rows.map(|[along, depth]| {
+            vec![
+                t.name.clone(),
+                along.mm.clone(),
+                depth.mm.clone(),
+                along.inch.clone(),
+                depth.inch.clone(),
+            ]
+        })
+    });
+    table(
+        &["curve", "along_mm", "out_mm", "along_in", "out_in"],
+        rows.collect(),
+    )
+}

@@ -7,7 +7,9 @@
 
 pub mod csv;
 mod draw;
+pub mod dxf;
 mod font;
+pub mod full_size;
 pub mod model_mesh;
 pub mod page;
 pub mod part_card;

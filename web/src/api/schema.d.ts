@@ -831,6 +831,11 @@ export interface components {
             /** @description Who does not sit up. */
             stoops: string[];
         };
+        /**
+         * @description Ways of capturing.
+         * @enum {string}
+         */
+        CaptureWay: "ordinates" | "offset_block" | "scribe" | "two_pin";
         /** @description One change. */
         Change: {
             /** @description `part`, `finding`, `choice` or `reading`. */
@@ -855,10 +860,102 @@ export interface components {
             v: components["schemas"]["Figure"];
         };
         /**
+         * @description What becomes of corners.
+         * @enum {string}
+         */
+        Corners: "keep" | "smooth";
+        /**
          * @description What may be done over a thing.
          * @enum {string}
          */
         Cover: "may" | "reach" | "keep";
+        /** @description One reading: two numbers, by the way of capturing: along and depth; from the first and the second pin; right and up. */
+        CurveReading: {
+            /**
+             * Format: double
+             * @description The first, mm.
+             * @default null
+             */
+            a: number | null;
+            /**
+             * Format: double
+             * @description The second, mm.
+             * @default null
+             */
+            b: number | null;
+        };
+        /** @description A captured curve. */
+        CurveTemplate: {
+            /**
+             * @description What it is called.
+             * @default
+             */
+            name: string;
+            /**
+             * @description How it is captured.
+             * @default ordinates
+             */
+            way: components["schemas"]["CaptureWay"];
+            /**
+             * Format: double
+             * @description Noise of a reading, one standard deviation, mm.
+             * @default 0.5
+             */
+            sd: number;
+            /**
+             * @description What becomes of corners.
+             * @default keep
+             */
+            corners: components["schemas"]["Corners"];
+            /**
+             * @description On which side of the line, or of the straight edge, the surface lies.
+             * @default left
+             */
+            surface: components["schemas"]["SurfaceSide"];
+            /**
+             * Format: double
+             * @description How far the line was drawn off the surface, mm.
+             * @default 38
+             */
+            offset: number;
+            /**
+             * Format: double
+             * @description Width of a block's flat face, mm.
+             * @default 0
+             */
+            contact_width: number;
+            /**
+             * Format: double
+             * @description Direction in which a pencil was held off, degrees from the first axis.
+             * @default 90
+             */
+            direction: number;
+            /**
+             * Format: double
+             * @description Radius of a probe's round tip, mm.
+             * @default 0
+             */
+            tip_radius: number;
+            /**
+             * Format: double
+             * @description Length of the straight edge, or how far apart the pins are, mm.
+             * @default 1000
+             */
+            apart: number;
+            /**
+             * Format: double
+             * @description The board is cut so much short of the surface, mm.
+             * @default 1
+             */
+            clearance: number;
+            /**
+             * @description The readings, in the order of their identifiers.
+             * @default {}
+             */
+            stations: {
+                [key: string]: components["schemas"]["CurveReading"];
+            };
+        };
         /** @description A numbered cut. */
         CutLine: {
             /**
@@ -1588,6 +1685,13 @@ export interface components {
              */
             z: number;
         };
+        /** @description A reading as a point. */
+        MarkView: {
+            /** @description Identifier of the reading. */
+            id: string;
+            /** @description Where. */
+            p: number[];
+        };
         /**
          * @description What the numbers on cards, lists and sheets are multiples of.
          * @enum {string}
@@ -1833,6 +1937,13 @@ export interface components {
         NewName: {
             /** @description The name. */
             name: string;
+        };
+        /** @description The next reading. */
+        Next: {
+            /** @description Where, along the straight edge. */
+            at: components["schemas"]["Figure"];
+            /** @description How sure the curve is there, one standard deviation. */
+            doubt: components["schemas"]["Figure"];
         };
         /** @description What is left of a sheet. */
         Offcut: {
@@ -2151,6 +2262,8 @@ export interface components {
             mass: number;
             /** @description The same in the project's units. */
             weighs: string;
+            /** @description Captured curves. */
+            templates: components["schemas"]["TemplateView"][];
             /** @description How each piece is put together. */
             assembly: components["schemas"]["Assembly"][];
             /** @description The materials there are, the user's own corrections in place. */
@@ -2257,6 +2370,10 @@ export interface components {
             /** @description What is built. */
             modules?: {
                 [key: string]: components["schemas"]["Module"];
+            };
+            /** @description Captured curves. */
+            templates?: {
+                [key: string]: components["schemas"]["CurveTemplate"];
             };
             /** @description Driving, day, night: what is open then. */
             states?: {
@@ -2671,7 +2788,7 @@ export interface components {
         Split: "auto" | "whole" | "lengthwise" | "across" | "quarters";
         /** @description How a stage stands. */
         StageState: {
-            /** @description `survey`, `stow`, `heights`, `layout`, `parts`, `cut`. */
+            /** @description `survey`, `stow`, `heights`, `layout`, `templates`, `parts`, `cut`. */
             id: string;
             /** @description `empty`, `needs` or `done`. */
             state: string;
@@ -2750,6 +2867,11 @@ export interface components {
          * @enum {string}
          */
         Surface: "left_wall" | "right_wall" | "front" | "floor" | "roof";
+        /**
+         * @description On which side of what was drawn the surface lies.
+         * @enum {string}
+         */
+        SurfaceSide: "left" | "right";
         /** @description Everything measured in the vehicle. */
         Survey: {
             /**
@@ -2909,6 +3031,15 @@ export interface components {
             /** @description The edit that adds the new ones. */
             patch: Record<string, never>[];
         };
+        /** @description A table of ordinates in marks. */
+        TableView: {
+            /** @description Along the straight edge, and square to it. */
+            rows: components["schemas"]["Figure"][][];
+            /** @description How far a batten through them leaves the curve at the most. */
+            off: components["schemas"]["Figure"];
+            /** @description The straight edge in the frame of the capture: where it begins and ends. */
+            edge: number[][];
+        };
         /** @description Where an answer goes. */
         Target: {
             /** @description Of what. */
@@ -2927,6 +3058,34 @@ export interface components {
             pointer: string;
             /** @enum {string} */
             to: "field";
+        };
+        /** @description A captured curve. */
+        TemplateView: {
+            /** @description Identifier. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description What the two numbers of a reading are called. */
+            asks: string[];
+            /** @description The surface, mm in the frame of the capture. */
+            edge: number[][];
+            /** @description The board's edge: the surface less the clearance. */
+            cut: number[][];
+            /** @description What was read, as points in that frame. */
+            marks: components["schemas"]["MarkView"][];
+            /** @description The straight edge or the pins, as a line. */
+            base: number[][];
+            /** @description Numbers still missing. */
+            missing: number;
+            /** @description Why there is no edge, if there is none. */
+            wrong?: string | null;
+            /** @description What deserves a look. */
+            warnings: string[];
+            rms?: components["schemas"]["Figure"] | null;
+            /** @description The reading that lies off what the others say. */
+            misfit?: string | null;
+            next?: components["schemas"]["Next"] | null;
+            table?: components["schemas"]["TableView"] | null;
         };
         /** @description Something that takes space from the bay. */
         Thing: {
@@ -4886,7 +5045,7 @@ export interface operations {
             header?: never;
             path: {
                 id: string;
-                /** @description project.json, readings.csv, model.ply, parts.svg, parts.pdf, sheets.svg, sheets.pdf, cuts.csv, parts.csv, hardware.csv */
+                /** @description project.json, readings.csv, model.ply, parts.svg, parts.pdf, sheets.svg, sheets.pdf, cuts.csv, parts.csv, hardware.csv, templates.pdf, templates.svg, templates.dxf, ordinates.csv */
                 kind: string;
             };
             cookie?: never;

@@ -38,6 +38,10 @@ const FILES = [
   ["cuts.csv", "Cut list (CSV)"],
   ["parts.csv", "Part list (CSV)"],
   ["hardware.csv", "Screws and fittings (CSV)"],
+  ["templates.pdf", "Curves at full size (PDF)"],
+  ["templates.svg", "Curves (SVG)"],
+  ["templates.dxf", "Curves (DXF)"],
+  ["ordinates.csv", "Curves as ordinates (CSV)"],
 ] as const;
 
 watch(open, async (on) => {

@@ -4,6 +4,7 @@ export const STAGES = [
   { id: "stow", name: "Stow" },
   { id: "heights", name: "Heights" },
   { id: "layout", name: "Layout" },
+  { id: "templates", name: "Templates" },
   { id: "parts", name: "Parts" },
   { id: "cut", name: "Cut day" },
 ] as const;

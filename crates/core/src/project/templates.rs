@@ -16,6 +16,7 @@ const CURVES: usize = 200;
 /// On which side of what was drawn the surface lies.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "lowercase")]
+#[schema(as = SurfaceSide)]
 pub enum Side {
     /// To the left.
     Left,
@@ -47,6 +48,7 @@ pub enum Corners {
 /// A captured curve.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields, default)]
+#[schema(as = CurveTemplate)]
 pub struct Template {
     /// What it is called.
     pub name: String,
@@ -96,6 +98,7 @@ impl Default for Template {
 /// Ways of capturing.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
+#[schema(as = CaptureWay)]
 pub enum Way {
     /// Depths from a straight edge.
     #[default]
@@ -111,6 +114,7 @@ pub enum Way {
 /// One reading: two numbers, by the way of capturing: along and depth; from the first and the second pin; right and up.
 #[derive(Debug, Clone, Copy, Default, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields, default)]
+#[schema(as = CurveReading)]
 pub struct Station {
     /// The first, mm.
     pub a: Option<f64>,

@@ -45,6 +45,9 @@ pub struct TemplateView {
     /// What the curve leaves of the readings, one standard deviation.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub rms: Option<Figure>,
+    /// The reading that lies off what the others say.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub misfit: Option<String>,
     /// Where one more reading would tell most.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub next: Option<Next>,
@@ -123,6 +126,7 @@ fn view(project: &Project, id: &str, t: &Template) -> TemplateView {
         warnings: vec![],
         rms: None,
         next: None,
+        misfit: None,
         table: None,
     };
     if numbers.len() < 2 {
@@ -145,6 +149,7 @@ fn view(project: &Project, id: &str, t: &Template) -> TemplateView {
                 at: w.figure(at),
                 doubt: w.figure(doubt),
             });
+            out.misfit = c.misfit.and_then(|i| Some((*read.get(i)?.0).clone()));
             out.rms = Some(w.figure(c.rms));
             out.edge = c.edge;
             out.warnings = c.warnings;

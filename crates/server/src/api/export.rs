@@ -7,7 +7,9 @@ use axum::http::{HeaderValue, header};
 use axum::response::{IntoResponse, Response};
 use jigfit_core::plan::Plan;
 use jigfit_core::problem::Problem;
-use jigfit_formats::{FormatError, csv, model_mesh, part_card, pdf, sheet_card, svg};
+use jigfit_formats::{
+    FormatError, csv, dxf, full_size, model_mesh, part_card, pdf, sheet_card, svg,
+};
 use jigfit_store::Head;
 
 use crate::app::App;
@@ -15,7 +17,7 @@ use crate::extract::Path;
 use crate::problem::{ApiError, Body as ProblemBody};
 
 /// Kinds of export by file name: a new one is one line here and one arm in `write`.
-const KINDS: [(&str, Export, &str); 10] = [
+const KINDS: [(&str, Export, &str); 14] = [
     ("project.json", Export::Project, "application/json"),
     ("readings.csv", Export::Readings, "text/csv; charset=utf-8"),
     ("model.ply", Export::Model, "application/octet-stream"),
@@ -26,6 +28,14 @@ const KINDS: [(&str, Export, &str); 10] = [
     ("cuts.csv", Export::Cuts, "text/csv; charset=utf-8"),
     ("parts.csv", Export::Parts, "text/csv; charset=utf-8"),
     ("hardware.csv", Export::Hardware, "text/csv; charset=utf-8"),
+    ("templates.pdf", Export::TemplatesPdf, "application/pdf"),
+    ("templates.svg", Export::TemplatesSvg, "image/svg+xml"),
+    ("templates.dxf", Export::TemplatesDxf, "image/vnd.dxf"),
+    (
+        "ordinates.csv",
+        Export::Ordinates,
+        "text/csv; charset=utf-8",
+    ),
 ];
 
 /// A kind of export.
@@ -51,6 +61,14 @@ pub enum Export {
     Parts,
     /// What is bought besides boards.
     Hardware,
+    /// Captured curves at full size, in pages.
+    TemplatesPdf,
+    /// Captured curves, each on one sheet.
+    TemplatesSvg,
+    /// Captured curves for a cutter.
+    TemplatesDxf,
+    /// Captured curves as tables.
+    Ordinates,
 }
 
 impl Export {
@@ -98,6 +116,12 @@ pub fn write(kind: Export, head: &Head, plan: &Plan) -> Result<Vec<u8>, String> 
         Export::Readings => csv::readings(project, plan).map_err(told),
         Export::Parts => csv::parts(plan).map_err(told),
         Export::Hardware => csv::hardware(plan).map_err(told),
+        Export::Ordinates => csv::ordinates(plan).map_err(told),
+        Export::TemplatesDxf => Ok(dxf::templates(plan)),
+        Export::TemplatesSvg => Ok(svg::write(&full_size::sheets(plan)).into_bytes()),
+        Export::TemplatesPdf => {
+            pdf::write(&full_size::pages(project, plan), &project.name).map_err(told)
+        }
         Export::Cuts => csv::cuts(plan).map_err(told),
         Export::PartsSvg => Ok(svg::write(&part_card::pages(project, plan)).into_bytes()),
         Export::PartsPdf => {
@@ -126,7 +150,7 @@ pub async fn raw(
 #[utoipa::path(
     get, path = "/api/projects/{id}/export/{kind}",
     params(("id" = String, Path), ("kind" = String, Path,
-        description = "project.json, readings.csv, model.ply, parts.svg, parts.pdf, sheets.svg, sheets.pdf, cuts.csv, parts.csv, hardware.csv")),
+        description = "project.json, readings.csv, model.ply, parts.svg, parts.pdf, sheets.svg, sheets.pdf, cuts.csv, parts.csv, hardware.csv, templates.pdf, templates.svg, templates.dxf, ordinates.csv")),
     responses((status = 200, body = String), (status = 404, body = ProblemBody))
 )]
 pub async fn export(

@@ -37,6 +37,8 @@ pub struct Seen {
     pub marks: Vec<Mark>,
     /// The direction in which they are exact, if there is one.
     pub along: Option<Point>,
+    /// Which reading each is, where they were put in another order.
+    pub order: Vec<usize>,
     /// What deserves a look.
     pub warnings: Vec<String>,
 }
@@ -78,6 +80,9 @@ pub struct Captured {
     pub max_correction: f64,
     /// What deserves a look.
     pub warnings: Vec<String>,
+    /// The reading that lies off what the others say, counted from 0.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub misfit: Option<usize>,
 }
 
 /// Chords leave a curve by no more than this, mm: less than the 0.05 mm that are promised, since the parallel of a curve
@@ -92,6 +97,7 @@ pub fn capture(way: &dyn Capture, sd: f64, corners: Corners) -> Result<Captured,
     let Seen {
         marks,
         along,
+        order,
         mut warnings,
     } = way.observe(sd)?;
     let no_curve = || Problem::impossible("", "All readings lie at one place: there is no curve.");
@@ -107,6 +113,7 @@ pub fn capture(way: &dyn Capture, sd: f64, corners: Corners) -> Result<Captured,
     } else {
         None
     };
+    let misfit = misfit.map(|(i, off)| (order.get(i).copied().unwrap_or(i), off));
     if let Some((i, off)) = misfit {
         warnings.push(format!(
             "Reading {} lies {:.1} mm off what the others say: read it once more.",
@@ -125,6 +132,7 @@ pub fn capture(way: &dyn Capture, sd: f64, corners: Corners) -> Result<Captured,
         rms,
         max_correction: left.into_iter().fold(0.0, f64::max),
         warnings,
+        misfit: misfit.map(|m| m.0),
     })
 }
 

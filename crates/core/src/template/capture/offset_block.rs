@@ -37,6 +37,7 @@ impl Capture for OffsetBlock {
         Ok(Seen {
             marks: self.trace.iter().map(|p| Mark::round(*p, sd)).collect(),
             along: None,
+            order: vec![],
             warnings,
         })
     }

@@ -81,6 +81,7 @@ impl Capture for Ordinates {
         let [o, _] = self.base;
         // Readings at one place are one, and surer.
         let mut marks: Vec<Mark> = Vec::new();
+        let mut firsts: Vec<usize> = Vec::new();
         let mut i = 0;
         while i < order.len() {
             let at = self.readings[order[i]].at;
@@ -100,6 +101,7 @@ impl Capture for Ordinates {
             // The middle of the tip stays its radius short of what it touches.
             let off = depth - self.tip_radius;
             let var = sd * sd / k;
+            firsts.push(order[i]);
             marks.push(Mark {
                 p: [o[0] + at * u[0] + off * n[0], o[1] + at * u[1] + off * n[1]],
                 cov: [n[0] * n[0] * var, n[0] * n[1] * var, n[1] * n[1] * var],
@@ -113,6 +115,7 @@ impl Capture for Ordinates {
         Ok(Seen {
             marks,
             along: Some(u),
+            order: firsts,
             warnings,
         })
     }

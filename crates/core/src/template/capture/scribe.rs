@@ -47,6 +47,7 @@ impl Capture for Scribe {
         Ok(Seen {
             marks: self.trace.iter().map(|p| Mark::round(*p, sd)).collect(),
             along: None,
+            order: vec![],
             warnings,
         })
     }

@@ -103,6 +103,7 @@ impl Capture for TwoPin {
         Ok(Seen {
             marks,
             along: None,
+            order: vec![],
             warnings,
         })
     }

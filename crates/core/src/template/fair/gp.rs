@@ -211,14 +211,14 @@ pub fn doubt(known: Known, at: &[f64]) -> Vec<f64> {
 /// The reading that fits the others worst, if all are explained much better without it.
 pub fn misfit(known: Known) -> Option<usize> {
     /// Readings looked at closely.
-    const CLOSE: usize = 3;
-    /// As a logarithm, beside one for every reading that might have been it (a choice: four hundred times).
-    const BY: f64 = 6.0;
+    const CLOSE: usize = 8;
+    /// As a logarithm, beside one for every reading that might have been it (a choice: fifty times).
+    const BY: f64 = 4.0;
     let n = known.t.len();
     let y = DVector::from_fn(n, |i, _| known.y[i] - line(known, known.t[i]));
     let wide = WIDE * y.amax().max(1.0);
-    // By how many standard deviations each lies off what the others say, in the eyes of every model.
-    let mut off = vec![0.0_f64; n];
+    // In the eyes of every model: the one that lies most standard deviations off what the others say.
+    let mut worst = vec![0usize; n];
     for (kernel, _) in kernels() {
         let mut k = DMatrix::from_fn(n, n, |i, j| {
             covariance(kernel, wide, known.t[i], known.t[j])
@@ -231,12 +231,13 @@ pub fn misfit(known: Known) -> Option<usize> {
         };
         let inverse = factor.inverse();
         let weights = &inverse * &y;
-        for i in 0..n {
-            off[i] += (weights[i] / inverse[(i, i)].max(1e-300).sqrt()).abs();
+        let off = |i: &usize| (weights[*i] / inverse[(*i, *i)].max(1e-300).sqrt()).abs();
+        if let Some(i) = (0..n).max_by(|a, b| off(a).total_cmp(&off(b))) {
+            worst[i] += 1;
         }
     }
-    let mut order: Vec<usize> = (0..n).collect();
-    order.sort_by(|a, b| off[*b].total_cmp(&off[*a]));
+    let mut order: Vec<usize> = (0..n).filter(|i| worst[*i] > 0).collect();
+    order.sort_by_key(|i| usize::MAX - worst[*i]);
     let all = evidence(known);
     let gain = |i: usize| {
         let mut var = known.var.to_vec();
