@@ -25,8 +25,9 @@ const KINDS: readonly [VehicleKind, string][] = [
 ];
 const words = (key: string) => KINDS.find(([k]) => k === key)?.[1] ?? "";
 
-async function tell<T>(work: () => Promise<T>): Promise<T | undefined> {
-  error.value = "";
+/** What was refused stays until the next press: the list that comes in later says nothing about it. */
+async function tell<T>(work: () => Promise<T>, pressed = true): Promise<T | undefined> {
+  if (pressed) error.value = "";
   try {
     return await work();
   } catch (e) {
@@ -66,9 +67,9 @@ async function start() {
 }
 
 async function refresh() {
-  const all = await tell(api.list);
+  const all = await tell(api.list, false);
   projects.value = all ?? [];
-  if (all) gone.value = (await tell(api.deleted)) ?? [];
+  if (all) gone.value = (await tell(api.deleted, false)) ?? [];
 }
 async function remove(p: Listed) {
   await tell(() => api.remove(p.id));

@@ -291,7 +291,7 @@ fn next(t: &Template, numbers: &[[f64; 2]]) -> Option<(f64, f64)> {
     /// Places looked at.
     const PLACES: usize = 80;
     /// Surer than this many times the noise of a reading the curve is sure enough.
-    const ENOUGH: f64 = 0.8;
+    const ENOUGH: f64 = 1.2;
     if t.way != Way::Ordinates {
         return None;
     }

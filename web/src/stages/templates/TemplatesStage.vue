@@ -44,7 +44,7 @@ const name = ref("");
 const way = ref<(typeof WAYS)[number][0]>("ordinates");
 async function add() {
   const id = freshId("c");
-  const value = { name: name.value.trim(), way: way.value };
+  const value = { name: name.value.trim(), way: way.value, stations: {} };
   // The first curve brings the list with it.
   const list = store.project?.templates
     ? []
