@@ -6,7 +6,7 @@ mod gp;
 pub mod spline;
 
 use crate::geometry::{Point, distance};
-use gp::Known;
+use gp::{Known, Models};
 use spline::Spline;
 
 /// A captured point and its covariance, mm2.
@@ -119,11 +119,14 @@ fn is_corner(marks: &[Mark], (a, b): (usize, usize)) -> bool {
         let t: Vec<f64> = local.iter().map(|l| (l[0] - x0) / long).collect();
         let y: Vec<f64> = local.iter().map(|l| l[1]).collect();
         let var: Vec<f64> = own.iter().map(|m| m.across(u).powi(2).max(1e-8)).collect();
-        Some(gp::evidence(Known {
-            t: &t,
-            y: &y,
-            var: &var,
-        }))
+        Some(
+            Models::new(Known {
+                t: &t,
+                y: &y,
+                var: &var,
+            })
+            .evidence(),
+        )
     };
     // Where it is no function over its chord, it turns by more than noise ever does.
     let whole = explained(&marks[from..=to]);
@@ -181,13 +184,17 @@ fn unit(d: Point) -> Point {
 fn smoothed(marks: &[Mark], along: Option<Point>) -> (Vec<Point>, bool) {
     let (first, last) = (marks[0].p, marks[marks.len() - 1].p);
     let u = along.unwrap_or_else(|| unit([last[0] - first[0], last[1] - first[1]]));
-    over_chord(marks, u, first).unwrap_or_else(|| (over_length(marks), false))
+    over_chord(marks, (u, along.is_some()), first).unwrap_or_else(|| (over_length(marks), false))
 }
 
 /// Steeper than this a curve is no function over its chord.
 const STEEP: f64 = 1.5;
 
-fn over_chord(marks: &[Mark], u: Point, from: Point) -> Option<(Vec<Point>, bool)> {
+fn over_chord(
+    marks: &[Mark],
+    (u, exact): (Point, bool),
+    from: Point,
+) -> Option<(Vec<Point>, bool)> {
     let local = |p: Point| {
         let d = [p[0] - from[0], p[1] - from[1]];
         [d[0] * u[0] + d[1] * u[1], -d[0] * u[1] + d[1] * u[0]]
@@ -228,9 +235,15 @@ fn over_chord(marks: &[Mark], u: Point, from: Point) -> Option<(Vec<Point>, bool
             y: &y,
             var: &var,
         };
-        out = gp::smooth(known, &fine);
-        if pass == 1 && p.len() >= FEW {
-            loud = scatters(known);
+        let models = Models::new(known);
+        out = models.smooth(&fine);
+        // Where the other coordinate is exact its slope says nothing.
+        let last = pass == 1 || exact;
+        if last && models.len() >= FEW {
+            loud = scatters(&models, known);
+        }
+        if last {
+            break;
         }
         if pass == 0 {
             slope = t
@@ -281,7 +294,7 @@ pub fn misfit(marks: &[Mark], along: Option<Point>) -> Option<(usize, f64)> {
         y: &y,
         var: &var,
     };
-    let i = gp::misfit(known)?;
+    let i = Models::new(known).misfit()?;
     let others = |v: &[f64]| -> Vec<f64> {
         let rest = v.iter().enumerate().filter(|(k, _)| *k != i);
         rest.map(|(_, v)| *v).collect()
@@ -294,7 +307,7 @@ pub fn misfit(marks: &[Mark], along: Option<Point>) -> Option<(usize, f64)> {
         y: &yy,
         var: &vy,
     };
-    let there = gp::smooth(rest, &[(t[i] - a) / (b - a)]);
+    let there = Models::new(rest).smooth(&[(t[i] - a) / (b - a)]);
     Some((i, y[i] - there[0]))
 }
 
@@ -313,11 +326,11 @@ pub fn doubt(marks: &[(f64, f64)], sd: f64, at: &[f64]) -> Option<Vec<f64>> {
         var: &var,
     };
     let at: Vec<f64> = at.iter().map(|x| (x - a) / (b - a)).collect();
-    Some(gp::doubt(known, &at))
+    Some(Models::new(known).doubt(&at))
 }
 
 /// More noise explains the readings much better.
-fn scatters(known: Known) -> bool {
+fn scatters(models: &Models, known: Known) -> bool {
     /// So many times the noise that was stated.
     const MORE: f64 = 2.5;
     /// As a logarithm: a hundred and fifty times more probable (a choice).
@@ -327,7 +340,7 @@ fn scatters(known: Known) -> bool {
         var: &more,
         ..known
     };
-    gp::evidence(noisier) - gp::evidence(known) > BY
+    Models::new(noisier).evidence() - models.evidence() > BY
 }
 
 fn over_length(marks: &[Mark]) -> Vec<Point> {
@@ -347,7 +360,7 @@ fn over_length(marks: &[Mark]) -> Vec<Point> {
             y: &y,
             var: &var,
         };
-        gp::smooth(known, &fine)
+        Models::new(known).smooth(&fine)
     };
     axis(0)
         .into_iter()
