@@ -8,6 +8,7 @@ use jigfit_core::project::Project;
 use jigfit_core::project::survey::{Instrument, Quantity, Reading, Side};
 use jigfit_core::survey::cloud::{Placement, slice, walls};
 use jigfit_core::survey::model::Model;
+use jigfit_core::template::view::templates;
 use jigfit_core::units::Unit;
 use serde_json::{Value, json};
 
@@ -140,9 +141,10 @@ fn sizes(c: &mut Criterion) {
     for drawers in [5, 55] {
         let project = crowded(drawers);
         let model = Model::new(&project);
+        let curves = templates(&project);
         let boards = solve(&project).boards.len();
         group.bench_function(format!("{boards} boards"), |b| {
-            b.iter(|| solve_while(&project, &model, &|| true));
+            b.iter(|| solve_while(&project, (&model, &curves), &|| true));
         });
     }
     group.finish();

@@ -99,24 +99,30 @@ pub struct StageState {
 /// Works out the plan.
 pub fn solve(project: &Project) -> Plan {
     let model = Model::new(project);
-    solve_while(project, &model, &|| true).unwrap_or_else(|| Plan::broken(project))
+    let known = (&model, &templates(project)[..]);
+    solve_while(project, known, &|| true).unwrap_or_else(|| Plan::broken(project))
 }
 
-/// Works out the plan over a vehicle that is known already, as long as `go_on` says so: between stages
-/// it is asked, and `None` is the answer when nobody waits any more.
-pub fn solve_while(project: &Project, model: &Model, go_on: &dyn Fn() -> bool) -> Option<Plan> {
-    work_out(project, model, KINDS, go_on)
+/// Works out the plan over a vehicle and captured curves that are known already, as long as `go_on` says so: between
+/// stages it is asked, and `None` is the answer when nobody waits any more.
+pub fn solve_while(
+    project: &Project,
+    known: (&Model, &[TemplateView]),
+    go_on: &dyn Fn() -> bool,
+) -> Option<Plan> {
+    work_out(project, known, KINDS, go_on)
 }
 
 /// Works out the plan with kinds of furniture of one's own.
 pub fn solve_with(project: &Project, kinds: &[&dyn Kind]) -> Plan {
     let model = Model::new(project);
-    work_out(project, &model, kinds, &|| true).unwrap_or_else(|| Plan::broken(project))
+    let known = (&model, &templates(project)[..]);
+    work_out(project, known, kinds, &|| true).unwrap_or_else(|| Plan::broken(project))
 }
 
 fn work_out(
     project: &Project,
-    model: &Model,
+    (model, captured): (&Model, &[TemplateView]),
     kinds: &[&dyn Kind],
     go_on: &dyn Fn() -> bool,
 ) -> Option<Plan> {
@@ -157,9 +163,8 @@ fn work_out(
             .map_or(id.to_string(), |m| m.called())
     };
     let (joints, hardware) = joints::joints(&built, &boards, &called, &project.writer());
-    let captured = templates(project);
     let findings = checks::findings(&Ctx {
-        templates: &captured,
+        templates: captured,
         boards: &boards,
         project,
         model,
@@ -188,7 +193,7 @@ fn work_out(
         modules,
         views: projection::views(model, &boards),
         evening,
-        templates: captured,
+        templates: captured.to_vec(),
         assembly: assemblies(&built, &boards, &parts, &joints, &called),
         joints,
         hardware,

@@ -6,6 +6,7 @@ use std::sync::{Arc, Mutex};
 use jigfit_core::plan::{Plan, solve_while};
 use jigfit_core::project::Project;
 use jigfit_core::survey::model::Model;
+use jigfit_core::template::view::{TemplateView, templates};
 use sha2::{Digest, Sha256};
 
 use crate::problem::ApiError;
@@ -21,6 +22,7 @@ type Kept<T> = Arc<Mutex<Vec<(Key, Arc<T>)>>>;
 pub struct Planner {
     plans: Kept<Plan>,
     models: Kept<Model>,
+    curves: Kept<Vec<TemplateView>>,
 }
 
 /// Says that nobody waits any more, when it is dropped.
@@ -75,16 +77,26 @@ impl Planner {
 
     fn solve(&self, project: &Project, go_on: &dyn Fn() -> bool) -> Option<Plan> {
         // Most edits leave the survey alone.
-        let key = key(&project.survey);
-        let model = match get(&self.models, &key) {
+        let survey = key(&project.survey);
+        let model = match get(&self.models, &survey) {
             Some(model) => model,
             None => {
                 let model = Arc::new(Model::new_while(project, go_on)?);
-                put(&self.models, key, model.clone());
+                put(&self.models, survey, model.clone());
                 model
             }
         };
-        solve_while(project, &model, go_on)
+        // Nor do they change a captured curve; its figures hang on the units.
+        let own = key(&(&project.templates, &project.units));
+        let curves = match get(&self.curves, &own) {
+            Some(curves) => curves,
+            None => {
+                let curves = Arc::new(templates(project));
+                put(&self.curves, own, curves.clone());
+                curves
+            }
+        };
+        solve_while(project, (&model, &curves), go_on)
     }
 }
 
