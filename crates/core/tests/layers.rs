@@ -5,7 +5,7 @@ use std::fs;
 use std::path::{Path, PathBuf};
 
 /// From the ground up: a folder uses the ones before it, never those after it.
-const LAYERS: [&str; 25] = [
+const LAYERS: [&str; 26] = [
     "units",
     "problem",
     "input",
@@ -24,6 +24,7 @@ const LAYERS: [&str; 25] = [
     "projection",
     "solids",
     "joints",
+    "assembly",
     "motion",
     "evening",
     "cutting",

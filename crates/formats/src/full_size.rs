@@ -4,14 +4,14 @@ use jigfit_core::plan::Plan;
 use jigfit_core::project::{Paper, Project};
 use jigfit_core::template::view::TemplateView;
 
-use crate::page::{BOLD, HAIR, Page, Pen, RED, SOFT, THIN};
+use crate::page::{BOLD, HAIR, Item, Page, Pen, RED, SOFT, THIN};
 
 /// Printers leave a margin, mm.
 const MARGIN: f64 = 10.0;
 /// Neighbouring pages show so much of each other, mm.
 const OVERLAP: f64 = 10.0;
 /// Kept free under the drawing for words and the check bars, mm.
-const FOOT: f64 = 16.0;
+const FOOT: f64 = 20.0;
 /// Room round a curve, mm.
 const ROOM: f64 = 8.0;
 /// A page shows a mark along the straight edge every so often, mm.
@@ -71,7 +71,7 @@ pub fn sheets(plan: &Plan) -> Vec<Page> {
             items: vec![],
         };
         for (line, pen) in &d.lines {
-            page.items.push(crate::page::Item::Shape {
+            page.items.push(Item::Shape {
                 rings: vec![line.clone()],
                 closed: false,
                 fill: None,
@@ -133,9 +133,32 @@ pub fn pages(project: &Project, plan: &Plan) -> Vec<Page> {
         Paper::A4 => (210.0, 297.0),
         Paper::Letter => (8.5 * 25.4, 11.0 * 25.4),
     };
+    let off = |read: Option<f64>| 100.0 / read.unwrap_or(100.0);
+    let by = (
+        off(project.units.printed_across),
+        off(project.units.printed_up),
+    );
     let each = plan.templates.iter();
-    each.flat_map(|t| drawing(t).map_or(vec![], |d| tiles(t, &d, (w, h))))
-        .collect()
+    // Lying or standing, as fewer pages do.
+    let fewer = |t: &TemplateView, d: &Drawing| {
+        let (a, b) = (tiles(t, d, (w, h)), tiles(t, d, (h, w)));
+        if b.len() < a.len() { b } else { a }
+    };
+    let pages = each.flat_map(|t| drawing(t).map_or(vec![], |d| fewer(t, &d)));
+    pages.map(|p| corrected(p, by)).collect()
+}
+
+/// The page for a printer that prints a little too small or too large: about its middle, so that the margins stay.
+fn corrected(mut page: Page, (kx, ky): (f64, f64)) -> Page {
+    let (cx, cy) = (page.w / 2.0, page.h / 2.0);
+    let at = |p: &mut At| *p = (cx + kx * (p.0 - cx), cy + ky * (p.1 - cy));
+    for item in &mut page.items {
+        match item {
+            Item::Shape { rings, .. } => rings.iter_mut().flatten().for_each(at),
+            Item::Text(t) => at(&mut t.at),
+        }
+    }
+    page
 }
 
 fn tiles(t: &TemplateView, d: &Drawing, (w, h): (f64, f64)) -> Vec<Page> {
@@ -232,14 +255,16 @@ fn furnish(
     // 100 mm and 4 in, along and up the page: measure both before you cut.
     let base = MARGIN + ph + 13.5;
     bar(page, (MARGIN, base), (MARGIN + 100.0, base));
-    page.say(MARGIN + 102.0, base + 1.0, 2.6, false, "100 mm");
-    let inch = MARGIN + pw - 101.6;
-    if inch > MARGIN + 118.0 {
-        bar(page, (inch, base), (inch + 101.6, base));
-        page.say(inch - 9.0, base + 1.0, 2.6, false, "4 in");
-    }
+    page.say(MARGIN + 103.5, base + 1.0, 2.6, false, "100 mm");
+    bar(page, (MARGIN, base + 4.5), (MARGIN + 101.6, base + 4.5));
+    page.say(MARGIN + 103.5, base + 5.5, 2.6, false, "4 in");
     let side = MARGIN + pw + 3.0;
     bar(page, (side, MARGIN + ph - 100.0), (side, MARGIN + ph));
+    bar(
+        page,
+        (side + 3.5, MARGIN + ph - 101.6),
+        (side + 3.5, MARGIN + ph),
+    );
 }
 
 fn bar(page: &mut Page, a: At, b: At) {
@@ -277,9 +302,9 @@ fn overview(
         false,
         "Lay the red crosses of neighbours on each other and tape them. Then measure a bar of 100 mm each way.",
     );
-    let k = ((w - 2.0 * MARGIN) / d.w.max(sx))
-        .min((h - 60.0) / d.h.max(sy))
-        .min(0.5);
+    let most = |f: fn(&(usize, usize)) -> usize| used.iter().map(f).max().unwrap_or(0) as f64 + 1.0;
+    let (wide, tall) = (most(|u| u.1) * sx, most(|u| u.0) * sy);
+    let k = ((w - 2.0 * MARGIN) / wide).min((h - 60.0) / tall).min(0.5);
     let at = |p: &At| (MARGIN + k * p.0, MARGIN + 24.0 + k * p.1);
     for (row, col) in used {
         let from = (*col as f64 * sx, *row as f64 * sy);

@@ -63,9 +63,9 @@ fn dxf_reads_back() {
 
 /// Pages laid by their names cover the whole curve, and show nothing else in bold.
 #[rstest]
-#[case(Paper::A4, 190.0 - 10.0, 277.0 - 16.0 - 10.0)]
-#[case(Paper::Letter, 8.5 * 25.4 - 30.0, 11.0 * 25.4 - 46.0)]
-fn pages_cover_the_curve(#[case] paper: Paper, #[case] step_x: f64, #[case] step_y: f64) {
+#[case(Paper::A4)]
+#[case(Paper::Letter)]
+fn pages_cover_the_curve(#[case] paper: Paper) {
     let (project, plan) = demo(paper);
     let pages = full_size::pages(&project, &plan);
     for t in &plan.templates {
@@ -76,6 +76,8 @@ fn pages_cover_the_curve(#[case] paper: Paper, #[case] step_x: f64, #[case] step
         assert!(own.len() >= 4, "{} pages", own.len());
         let mut drawn: Vec<[(f64, f64); 2]> = vec![];
         for p in own {
+            // By hand: margins of 10 mm, a foot of 20, and 10 mm shared.
+            let (step_x, step_y) = (p.w - 30.0, p.h - 50.0);
             let name = p.title.rsplit(' ').next().unwrap();
             let row = f64::from(name.as_bytes()[0] - b'A');
             let col: f64 = name[1..].parse::<f64>().unwrap() - 1.0;
@@ -162,9 +164,9 @@ fn measured(bytes: &[u8], page: usize) -> Vec<[(f64, f64); 2]> {
 
 /// A PDF reader measures the check bars and the curve itself: 0.1 mm.
 #[rstest]
-#[case(Paper::A4, 297.0)]
-#[case(Paper::Letter, 279.4)]
-fn the_pdf_is_full_size(#[case] paper: Paper, #[case] high: f64) {
+#[case(Paper::A4, [210.0, 297.0])]
+#[case(Paper::Letter, [215.9, 279.4])]
+fn the_pdf_is_full_size(#[case] paper: Paper, #[case] sides: [f64; 2]) {
     let (project, plan) = demo(paper);
     let pages = full_size::pages(&project, &plan);
     let bytes = pdf::write(&pages, "curves").unwrap();
@@ -182,6 +184,9 @@ fn the_pdf_is_full_size(#[case] paper: Paper, #[case] high: f64) {
                 .any(|(a, b)| (a - w).abs() < 0.05 && (b - h).abs() < 0.05)
         };
         assert!(bar(100.0, 0.0) && bar(0.0, 100.0), "{}", page.title);
+        assert!(bar(101.6, 0.0) && bar(0.0, 101.6), "4 in");
+        let side = |v: f64| sides.iter().any(|s| (s - v).abs() < 1e-6);
+        assert!(side(page.w) && side(page.h));
         // Every line of the page is in the file where it is on the page.
         for item in &page.items {
             if let Item::Shape {
@@ -194,12 +199,28 @@ fn the_pdf_is_full_size(#[case] paper: Paper, #[case] high: f64) {
                     let there = lines
                         .iter()
                         .flatten()
-                        .any(|q| (q.0 - p.0).abs() < 0.1 && (high - q.1 - p.1).abs() < 0.1);
+                        .any(|q| (q.0 - p.0).abs() < 0.1 && (page.h - q.1 - p.1).abs() < 0.1);
                     assert!(there, "{} {p:?}", page.title);
                 }
             }
         }
     }
+}
+
+/// A printer whose bars came out as 99.2 and 100.5 mm: what is sent makes them 100.
+#[test]
+fn a_printer_that_is_off_is_corrected() {
+    let (mut project, plan) = demo(Paper::A4);
+    (project.units.printed_across, project.units.printed_up) = (Some(99.2), Some(100.5));
+    let bytes = pdf::write(&full_size::pages(&project, &plan), "curves").unwrap();
+    let lines = measured(&bytes, 1);
+    let long = |l: &[(f64, f64); 2]| ((l[0].0 - l[1].0).abs(), (l[0].1 - l[1].1).abs());
+    // On this printer a line sent 100 mm long comes out 99.2 across and 100.5 up.
+    let bar = |w: f64, h: f64| {
+        let mut all = lines.iter().map(long).map(|(a, b)| (a * 0.992, b * 1.005));
+        all.any(|(a, b)| (a - w).abs() < 0.05 && (b - h).abs() < 0.05)
+    };
+    assert!(bar(100.0, 0.0) && bar(0.0, 100.0));
 }
 
 /// One sheet a curve, in millimetres; the table as CSV.

@@ -3200,6 +3200,18 @@ export interface components {
             paper: components["schemas"]["Paper"];
             /** @default null */
             marks: components["schemas"]["Marks"] | null;
+            /**
+             * Format: double
+             * @description What the bar of 100 mm across a printed page measured, mm; 100 if null.
+             * @default null
+             */
+            printed_across: number | null;
+            /**
+             * Format: double
+             * @description The same up the page.
+             * @default null
+             */
+            printed_up: number | null;
         };
         /** @description A vehicle by kind only: no maker's dimensions are stored anywhere. */
         Vehicle: {

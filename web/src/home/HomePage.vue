@@ -56,7 +56,15 @@ async function start() {
     api.create(
       name.value,
       kind.value,
-      { system, tape: system, denominator: 16, paper: inches.value ? "letter" : "a4", marks: null },
+      {
+        system,
+        tape: system,
+        denominator: 16,
+        paper: inches.value ? "letter" : "a4",
+        marks: null,
+        printed_across: null,
+        printed_up: null,
+      },
       mine,
     ),
   );

@@ -151,6 +151,12 @@ pub struct Units {
     pub paper: Paper,
     /// What numbers on parts are multiples of; as the tape has it if null.
     pub marks: Option<Marks>,
+    /// What the bar of 100 mm across a printed page measured, mm; 100 if null.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub printed_across: Option<f64>,
+    /// The same up the page.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub printed_up: Option<f64>,
 }
 
 /// What the numbers on cards, lists and sheets are multiples of.
@@ -221,6 +227,8 @@ impl Default for Units {
             denominator: 16,
             paper: Paper::A4,
             marks: None,
+            printed_across: None,
+            printed_up: None,
         }
     }
 }

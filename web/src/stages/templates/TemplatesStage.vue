@@ -174,6 +174,27 @@ const exports = [
           />
         </div>
         <el-button @click="remove">Remove this curve</el-button>
+        <details class="printer">
+          <summary>The printer is off</summary>
+          <p class="soft">
+            Print a page, measure its bars of 100 mm, and type what you read: the next print is
+            right.
+          </p>
+          <div class="fields">
+            <LengthField
+              label="Across the page"
+              pointer="/units/printed_across"
+              :value="store.project?.units?.printed_across"
+              empty="100 mm"
+            />
+            <LengthField
+              label="Up the page"
+              pointer="/units/printed_up"
+              :value="store.project?.units?.printed_up"
+              empty="100 mm"
+            />
+          </div>
+        </details>
         <template v-if="curve.table">
           <h3>To draw it with a batten</h3>
           <p class="soft">
