@@ -258,12 +258,12 @@ fn furnish(
     page.say(MARGIN + 103.5, base + 1.0, 2.6, false, "100 mm");
     bar(page, (MARGIN, base + 4.5), (MARGIN + 101.6, base + 4.5));
     page.say(MARGIN + 103.5, base + 5.5, 2.6, false, "4 in");
-    let side = MARGIN + pw + 3.0;
+    let side = MARGIN + pw + 2.0;
     bar(page, (side, MARGIN + ph - 100.0), (side, MARGIN + ph));
     bar(
         page,
-        (side + 3.5, MARGIN + ph - 101.6),
-        (side + 3.5, MARGIN + ph),
+        (side + 2.8, MARGIN + ph - 101.6),
+        (side + 2.8, MARGIN + ph),
     );
 }
 
@@ -272,7 +272,7 @@ fn bar(page: &mut Page, a: At, b: At) {
     let upright = (a.0 - b.0).abs() < 1e-9;
     for p in [a, b] {
         let (q, r) = if upright {
-            ((p.0 - 1.5, p.1), (p.0 + 1.5, p.1))
+            ((p.0 - 1.2, p.1), (p.0 + 1.2, p.1))
         } else {
             ((p.0, p.1 - 1.5), (p.0, p.1 + 1.5))
         };
@@ -317,7 +317,7 @@ fn overview(
         page.rect(x, y, k * sx, k * sy, None, Some(hair));
         page.say(
             x + 1.5,
-            y + 5.0,
+            y + k * sy - 2.0,
             4.0,
             true,
             format!("{}{}", letter(*row), col + 1),

@@ -295,6 +295,12 @@ fn moved_for_the_road(v: &Vehicle, mut p: Project, plan: &Plan, what: &str) {
     let Some(f) = plan.findings.iter().find(goes) else {
         return;
     };
+    // Past the threshold it is told, and no door shuts.
+    let told =
+        |f: &jigfit_core::checks::Finding| f.id.starts_with("change.") && f.level == Severity::Stop;
+    if plan.findings.iter().any(told) {
+        return;
+    }
     let drive = p.states.get_mut("drive").unwrap();
     drive.open.insert(f.subject.clone(), 1.0);
     let plan = solve(&p);

@@ -95,8 +95,8 @@ fn road(ctx: &Ctx, module: &str, body: &Body, change: &Changing) -> Option<Findi
 
 /// What lies past the threshold keeps the door from shutting.
 fn past_the_rear(ctx: &Ctx, module: &str, body: &Body) -> Option<Finding> {
-    /// Less is a matter of the door's lining, mm.
-    const PLAY: f64 = 3.0;
+    /// Less is the readings' doubt, mm.
+    const PLAY: f64 = 0.5;
     let own = ctx.boards.iter().filter(|b| b.body == body.id);
     let moved = own.map(|b| Solid::at(b, body.motion.carried(&b.shut, body.motion.whole())));
     let least = moved.map(|s| s.low[0]).fold(f64::INFINITY, f64::min);
