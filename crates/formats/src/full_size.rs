@@ -238,17 +238,12 @@ fn furnish(
     }
     let y = MARGIN + ph + 6.0;
     page.say(MARGIN, y, 4.2, true, page.title.clone());
-    let beside = |s: String| s;
     let mut words = String::new();
     if col > 0 {
-        words.push_str(&beside(format!("left of it {}{}  ", letter(row), col)));
+        words.push_str(&format!("left of it {}{}  ", letter(row), col));
     }
     if row > 0 {
-        words.push_str(&beside(format!(
-            "above it {}{}  ",
-            letter(row - 1),
-            col + 1
-        )));
+        words.push_str(&format!("above it {}{}  ", letter(row - 1), col + 1));
     }
     words.push_str(&format!("({rows} x {cols}, full size: print at 100 %)"));
     page.say(MARGIN, y + 4.6, 2.8, false, words);

@@ -1,5 +1,6 @@
 //! What makes another thing of the vehicle: does it go all the way, what does that give, and is it so on the road?
 
+use super::moves::eased;
 use super::{Ctx, Finding, Severity, set};
 use crate::furniture::built::{Body, Changing, Motion};
 use crate::input::escape;
@@ -21,7 +22,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         .filter_map(|(module, body)| Some((module, body, body.change.as_ref()?)))
         .flat_map(|(module, body, change)| {
             let mut out = vec![way(ctx, module, body, change)];
-            out.extend(road(ctx, module, body, change));
+            out.extend(road(ctx, module, body));
             out.extend(past_the_rear(ctx, module, body));
             out
         })
@@ -56,22 +57,15 @@ fn way(ctx: &Ctx, module: &str, body: &Body, change: &Changing) -> Finding {
         .rule("followed along its way in small steps", "geometry")
         .show("layout", module);
     if stop.is_some() {
-        let at = format!("/modules/{}", escape(module));
-        for e in &body.eases {
-            f = f.offer(
-                e.label.clone(),
-                e.cost.clone(),
-                set(format!("{at}{}", e.pointer), e.value.clone()),
-            );
-        }
+        f = eased(f, module, body);
     }
     f
 }
 
 /// A bed that can give the seats back and does not on the road.
-fn road(ctx: &Ctx, module: &str, body: &Body, change: &Changing) -> Option<Finding> {
+fn road(ctx: &Ctx, module: &str, body: &Body) -> Option<Finding> {
     let drive = ctx.project.states.get(DRIVE)?;
-    if !change.for_the_road || drive.open(&body.id) > 0.0 {
+    if drive.open(&body.id) > 0.0 {
         return None;
     }
     let at = format!("/states/{DRIVE}/open/{}", escape(&body.id));
@@ -109,16 +103,8 @@ fn past_the_rear(ctx: &Ctx, module: &str, body: &Body) -> Option<Finding> {
         ctx.w.say(-least)
     );
     let id = format!("change.rear.{}", body.id);
-    let mut f = Finding::new(id, Severity::Stop, "layout", sentence)
+    let f = Finding::new(id, Severity::Stop, "layout", sentence)
         .rule("nothing lies past the threshold on the road", "geometry")
         .show("layout", module);
-    let at = format!("/modules/{}", escape(module));
-    for e in &body.eases {
-        f = f.offer(
-            e.label.clone(),
-            e.cost.clone(),
-            set(format!("{at}{}", e.pointer), e.value.clone()),
-        );
-    }
-    Some(f)
+    Some(eased(f, module, body))
 }

@@ -35,14 +35,20 @@ fn finding(module: &str, body: &Body, level: Severity, sentence: String) -> Find
         .rule("followed along its way in small steps", "geometry")
         .show("layout", module);
     if level != Severity::Fine {
-        let at = format!("/modules/{}", crate::input::escape(module));
-        for e in &body.eases {
-            f = f.offer(
-                e.label.clone(),
-                e.cost.clone(),
-                super::set(format!("{at}{}", e.pointer), e.value.clone()),
-            );
-        }
+        f = eased(f, module, body);
+    }
+    f
+}
+
+/// With the changes that may help the body on its way.
+pub(super) fn eased(mut f: Finding, module: &str, body: &Body) -> Finding {
+    let at = format!("/modules/{}", crate::input::escape(module));
+    for e in &body.eases {
+        f = f.offer(
+            e.label.clone(),
+            e.cost.clone(),
+            super::set(format!("{at}{}", e.pointer), e.value.clone()),
+        );
     }
     f
 }

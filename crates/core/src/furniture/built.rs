@@ -176,8 +176,6 @@ pub struct Changing {
     pub frees: f64,
     /// Seconds it takes (a choice).
     pub seconds: u32,
-    /// It is so on the road.
-    pub for_the_road: bool,
 }
 
 /// A change of the module's own choices that may free a motion.

@@ -266,7 +266,6 @@ pub fn change(site: &Site, deck: &Deck, at: f64, top: &[Board]) -> Built {
                 words,
                 frees,
                 seconds: SECONDS,
-                for_the_road: true,
             }),
         }],
         hardware,

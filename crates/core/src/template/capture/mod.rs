@@ -191,7 +191,7 @@ fn thinned(run: Vec<Along>) -> Vec<Along> {
 const MOST: usize = 20_000;
 
 /// A drawn line: at least two points, none far away, none twice in a row, not closed, not crossing itself.
-pub(crate) fn drawn(trace: &[Point], sd: f64, at: &str) -> Result<Vec<String>, Problem> {
+pub(crate) fn drawn(trace: &[Point], sd: f64, at: &str) -> Result<(), Problem> {
     count(trace.len(), at, 2, MOST)?;
     for (i, p) in trace.iter().enumerate() {
         for (k, v) in p.iter().enumerate() {
@@ -227,5 +227,5 @@ pub(crate) fn drawn(trace: &[Point], sd: f64, at: &str) -> Result<Vec<String>, P
         );
         return Err(Problem::impossible(format!("{at}/{j}"), words));
     }
-    Ok(vec![])
+    Ok(())
 }

@@ -245,15 +245,13 @@ fn over_chord(
         if last {
             break;
         }
-        if pass == 0 {
-            slope = t
-                .iter()
-                .map(|t| {
-                    let i = ((t * n as f64) as usize).clamp(1, n - 1);
-                    (out[i + 1] - out[i - 1]) / (2.0 * long / n as f64)
-                })
-                .collect();
-        }
+        slope = t
+            .iter()
+            .map(|t| {
+                let i = ((t * n as f64) as usize).clamp(1, n - 1);
+                (out[i + 1] - out[i - 1]) / (2.0 * long / n as f64)
+            })
+            .collect();
     }
     let world = |x: f64, y: f64| [from[0] + x * u[0] - y * u[1], from[1] + x * u[1] + y * u[0]];
     let points = fine.iter().zip(out);
