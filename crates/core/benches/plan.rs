@@ -3,12 +3,12 @@
 
 use criterion::{Criterion, criterion_group, criterion_main};
 use jigfit_core::compute;
+use jigfit_core::curves::view::templates;
 use jigfit_core::plan::{solve, solve_while};
 use jigfit_core::project::Project;
 use jigfit_core::project::survey::{Instrument, Quantity, Reading, Side};
 use jigfit_core::survey::cloud::{Placement, slice, walls};
 use jigfit_core::survey::model::Model;
-use jigfit_core::template::view::templates;
 use jigfit_core::units::Unit;
 use serde_json::{Value, json};
 

@@ -11,6 +11,7 @@ pub mod boards;
 pub mod checks;
 pub mod compare;
 pub mod compute;
+pub mod curves;
 pub mod cutting;
 pub mod evening;
 pub mod furniture;

@@ -6,6 +6,7 @@ use utoipa::ToSchema;
 use crate::assembly::{Assembly, assemblies};
 use crate::boards::{self, BoardView, ModuleView};
 use crate::checks::{self, Ctx, DeckCtx, Finding, Severity};
+use crate::curves::view::{TemplateView, templates};
 use crate::cutting::sheets::{self, SheetGroup};
 use crate::evening::{Evening, evening};
 use crate::furniture::deck::DeckPlan;
@@ -21,7 +22,6 @@ use crate::stow;
 use crate::survey::drawing::{SurveyView, view};
 use crate::survey::model::Model;
 use crate::survey::protocol::{self, Ask, Progress};
-use crate::template::view::{TemplateView, templates};
 
 /// Everything worked out from a project.
 #[derive(Debug, Clone, Default, PartialEq, Serialize, ToSchema)]
@@ -98,9 +98,15 @@ pub struct StageState {
 
 /// Works out the plan.
 pub fn solve(project: &Project) -> Plan {
-    let model = Model::new(project);
-    let known = (&model, &templates(project)[..]);
-    solve_while(project, known, &|| true).unwrap_or_else(|| Plan::broken(project))
+    let (model, curves) = known(project);
+    solve_while(project, (&model, &curves), &|| true).unwrap_or_else(|| Plan::broken(project))
+}
+
+/// The vehicle and the captured curves.
+fn known(project: &Project) -> (Model, Vec<TemplateView>) {
+    let curves = templates(project);
+    let model = Model::new_while(project, &curves, &|| true).unwrap_or_default();
+    (model, curves)
 }
 
 /// Works out the plan over a vehicle and captured curves that are known already, as long as `go_on` says so: between
@@ -115,9 +121,8 @@ pub fn solve_while(
 
 /// Works out the plan with kinds of furniture of one's own.
 pub fn solve_with(project: &Project, kinds: &[&dyn Kind]) -> Plan {
-    let model = Model::new(project);
-    let known = (&model, &templates(project)[..]);
-    work_out(project, known, kinds, &|| true).unwrap_or_else(|| Plan::broken(project))
+    let (model, curves) = known(project);
+    work_out(project, (&model, &curves), kinds, &|| true).unwrap_or_else(|| Plan::broken(project))
 }
 
 fn work_out(

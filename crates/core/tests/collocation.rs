@@ -23,6 +23,7 @@ fn read(name: &str, terms: Vec<Term>, value: f64, sd: f64) -> Equation {
         sd,
         terms,
         of: 1,
+        body: false,
     }
 }
 

@@ -5,7 +5,7 @@ use std::fs;
 use std::path::{Path, PathBuf};
 
 /// From the ground up: a folder uses the ones before it, never those after it.
-const LAYERS: [&str; 26] = [
+const LAYERS: [&str; 27] = [
     "units",
     "problem",
     "input",
@@ -13,6 +13,7 @@ const LAYERS: [&str; 26] = [
     "mechanics",
     "network",
     "project",
+    "curves",
     "survey",
     "template",
     "heights",

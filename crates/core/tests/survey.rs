@@ -531,6 +531,7 @@ fn worth_is_foreseen_rightly() {
             sd: 1.0,
             terms: p.clone(),
             of: 1,
+            body: false,
         });
     }
     let ridges = jigfit_core::survey::observe::ridges(&project(&doc));

@@ -1,8 +1,8 @@
 //! Captured curves at full size: cut into pages of ordinary paper that are laid edge to edge, or on one large sheet.
 
+use jigfit_core::curves::view::TemplateView;
 use jigfit_core::plan::Plan;
 use jigfit_core::project::{Paper, Project};
-use jigfit_core::template::view::TemplateView;
 
 use crate::page::{BOLD, HAIR, Item, Page, Pen, RED, SOFT, THIN};
 

@@ -3,6 +3,7 @@
 #![forbid(unsafe_code)]
 
 pub mod accuracy;
+pub mod capture;
 pub mod laser;
 pub mod person;
 pub mod scanner;

@@ -3,10 +3,10 @@
 use std::sync::atomic::{AtomicBool, Ordering};
 use std::sync::{Arc, Mutex};
 
+use jigfit_core::curves::view::{TemplateView, templates};
 use jigfit_core::plan::{Plan, solve_while};
 use jigfit_core::project::Project;
 use jigfit_core::survey::model::Model;
-use jigfit_core::template::view::{TemplateView, templates};
 use sha2::{Digest, Sha256};
 
 use crate::problem::ApiError;
@@ -76,24 +76,24 @@ impl Planner {
     }
 
     fn solve(&self, project: &Project, go_on: &dyn Fn() -> bool) -> Option<Plan> {
-        // Most edits leave the survey alone.
-        let survey = key(&project.survey);
-        let model = match get(&self.models, &survey) {
-            Some(model) => model,
-            None => {
-                let model = Arc::new(Model::new_while(project, go_on)?);
-                put(&self.models, survey, model.clone());
-                model
-            }
-        };
-        // Nor do they change a captured curve; its figures hang on the units.
-        let own = key(&(&project.templates, &project.units));
+        // Most edits leave the captured curves alone; their figures hang on the units, their place on the tape's noise.
+        let own = key(&(&project.templates, &project.units, project.survey.sd));
         let curves = match get(&self.curves, &own) {
             Some(curves) => curves,
             None => {
                 let curves = Arc::new(templates(project));
                 put(&self.curves, own, curves.clone());
                 curves
+            }
+        };
+        // Nor do they change what was measured of the vehicle.
+        let survey = key(&(&project.survey, &project.templates));
+        let model = match get(&self.models, &survey) {
+            Some(model) => model,
+            None => {
+                let model = Arc::new(Model::new_while(project, &curves, go_on)?);
+                put(&self.models, survey, model.clone());
+                model
             }
         };
         solve_while(project, (&model, &curves), go_on)

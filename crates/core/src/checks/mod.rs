@@ -34,6 +34,7 @@ use serde_json::{Value, json};
 use utoipa::ToSchema;
 
 use crate::boards::BoardView;
+use crate::curves::view::TemplateView;
 use crate::cutting::sheets::SheetGroup;
 use crate::evening::Evening;
 use crate::furniture::built::Built;
@@ -45,7 +46,6 @@ use crate::parts::Part;
 use crate::project::Project;
 use crate::project::deck::Deck;
 use crate::survey::model::Model;
-use crate::template::view::TemplateView;
 use crate::units::figure::{Step, Writer};
 
 type Check = fn(&Ctx) -> Vec<Finding>;

@@ -4,9 +4,9 @@ use serde::Deserialize;
 use serde_json::{Map, Value};
 
 use super::answer;
+use crate::curves::capture::{Capture, Corners, OffsetBlock, Ordinates, Scribe, TwoPin, capture};
 use crate::input::{from_value, within};
 use crate::problem::Problem;
-use crate::template::capture::{Capture, Corners, OffsetBlock, Ordinates, Scribe, TwoPin, capture};
 
 #[derive(Deserialize)]
 #[serde(deny_unknown_fields)]

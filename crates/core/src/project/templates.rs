@@ -74,7 +74,85 @@ pub struct Template {
     pub clearance: f64,
     /// The readings, in the order of their identifiers.
     pub stations: BTreeMap<String, Station>,
+    /// Where it lies in the vehicle, if it is of a wall.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub place: Option<Placing>,
 }
+
+/// Where a captured curve lies in the vehicle: then it counts for every board at that wall.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+#[schema(as = CurvePlacing)]
+pub struct Placing {
+    /// What it is the curve of.
+    pub of: Face,
+    /// In which plane it was captured.
+    #[serde(default)]
+    pub plane: Plane,
+    /// Height of a level plane over the load floor, or how far forward of the threshold one across lies, mm.
+    #[serde(default)]
+    pub at: Option<f64>,
+    /// Points that were found both in the capture and in the vehicle.
+    #[serde(default)]
+    pub landmarks: BTreeMap<String, Tie>,
+    /// Kept, but the boards do not go by it.
+    #[serde(default)]
+    pub aside: bool,
+}
+
+/// A face of the vehicle.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+#[schema(as = VehicleFace)]
+pub enum Face {
+    /// The left wall.
+    Left,
+    /// The right wall.
+    Right,
+    /// The front end.
+    Front,
+}
+
+impl Face {
+    /// As it is called in a sentence.
+    pub fn word(self) -> &'static str {
+        match self {
+            Face::Left => "left wall",
+            Face::Right => "right wall",
+            Face::Front => "front",
+        }
+    }
+}
+
+/// The plane in which a curve was captured.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+#[schema(as = CapturePlane)]
+pub enum Plane {
+    /// Level, at a height.
+    #[default]
+    Level,
+    /// Upright across the vehicle, at a distance from the threshold.
+    Across,
+}
+
+/// A point known in both frames. A missing number makes it count for nothing.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields, default)]
+#[schema(as = CurveLandmark)]
+pub struct Tie {
+    /// In the capture: to the right, mm.
+    pub a: Option<f64>,
+    /// In the capture: up, mm.
+    pub b: Option<f64>,
+    /// In the vehicle: forward of the threshold; in a plane across, height over the load floor, mm.
+    pub u: Option<f64>,
+    /// In the vehicle: off the centre line, towards the curve's own wall (of the front: to the left), mm.
+    pub v: Option<f64>,
+}
+
+/// Most landmarks of one curve.
+const LANDMARKS: usize = 50;
 
 impl Default for Template {
     fn default() -> Self {
@@ -91,6 +169,7 @@ impl Default for Template {
             apart: 1000.0,
             clearance: 1.0,
             stations: BTreeMap::new(),
+            place: None,
         }
     }
 }
@@ -148,12 +227,43 @@ pub fn check(templates: &BTreeMap<String, Template>) -> Result<(), Problem> {
         if let Some(p) = many(&format!("{at}/stations"), t.stations.len(), MOST) {
             return Err(p);
         }
+        if let Some(place) = &t.place {
+            check_place(place, &format!("{at}/place"))?;
+        }
         for (s, own) in &t.stations {
             let at = format!("{at}/stations/{}", escape(s));
             for (v, field) in [(own.a, "a"), (own.b, "b")] {
                 if let Some(v) = v {
                     within(v, &format!("{at}/{field}"), -MAX_LENGTH, MAX_LENGTH)?;
                 }
+            }
+        }
+    }
+    Ok(())
+}
+
+fn check_place(p: &Placing, at: &str) -> Result<(), Problem> {
+    if p.plane == Plane::Across && p.of == Face::Front {
+        let words = "The front end is captured in a level plane.";
+        return Err(Problem::impossible(format!("{at}/plane"), words));
+    }
+    if let Some(v) = p.at {
+        within(v, &format!("{at}/at"), -MAX_LENGTH, MAX_LENGTH)?;
+    }
+    if p.landmarks.len() > LANDMARKS {
+        let words = format!("{} are too many.", p.landmarks.len());
+        let most = format!("at most {LANDMARKS}");
+        return Err(Problem::out_of_range(
+            format!("{at}/landmarks"),
+            words,
+            most,
+        ));
+    }
+    for (id, tie) in &p.landmarks {
+        let at = format!("{at}/landmarks/{}", escape(id));
+        for (v, field) in [(tie.a, "a"), (tie.b, "b"), (tie.u, "u"), (tie.v, "v")] {
+            if let Some(v) = v {
+                within(v, &format!("{at}/{field}"), -MAX_LENGTH, MAX_LENGTH)?;
             }
         }
     }

@@ -118,6 +118,7 @@ impl Model {
         let read = self.stations(side);
         xs.extend(read.iter().filter(|_| read.len() <= STATIONS));
         xs.extend(self.ridges_at(side));
+        xs.extend(self.fine(side));
         xs.retain(|x| *x >= 0.0 && *x <= reach + 0.01);
         xs.sort_by(f64::total_cmp);
         xs.dedup_by(|a, b| (*a - *b).abs() < 1.0);

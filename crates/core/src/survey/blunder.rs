@@ -63,6 +63,8 @@ pub struct Judged {
     pub surprises: Vec<Surprise>,
     /// How each reading is checked by the others.
     pub control: Vec<Control>,
+    /// The same of captured curves and boards held in place: which of their marks are wrong.
+    pub bodies: Vec<Blunder>,
 }
 
 /// How a reading is checked by the others.

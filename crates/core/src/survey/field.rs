@@ -21,6 +21,8 @@ pub struct Equation {
     pub terms: Vec<Term>,
     /// How many readings it stands for.
     pub of: usize,
+    /// It is of a body whose own place is unknown too: a captured curve, a board held in place.
+    pub body: bool,
 }
 
 /// Solved equations.

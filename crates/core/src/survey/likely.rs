@@ -76,7 +76,13 @@ fn front(equations: &[Equation], ridges: &Ridges) -> f64 {
 }
 
 fn walls(equations: &[Equation], ridges: &Ridges) -> Bend {
-    let all = only(equations, |s| matches!(s, Signal::Wall(_)));
+    let mut all = only(equations, |s| matches!(s, Signal::Wall(_)));
+    // What bodies say counts with the unknowns of their place.
+    let own = |e: &&Equation| {
+        let front = e.terms.iter().any(|t| t.signal == Signal::Front);
+        e.body && !front
+    };
+    all.extend(equations.iter().filter(own));
     if all.len() < FEW {
         return Bend::USUAL;
     }
@@ -126,10 +132,15 @@ fn parts(walls: &[&Equation], ridges: &Ridges) -> [DMatrix<f64>; PARTS] {
             let mut sums = [0.0; PARTS];
             for a in &walls[i].terms {
                 for b in &walls[j].terms {
-                    if let (Signal::Wall(s), true) = (a.signal, a.signal == b.signal) {
-                        for (sum, v) in sums.iter_mut().zip(wall(a, b, s, ridges)) {
-                            *sum += a.by * b.by * v;
+                    match a.signal {
+                        _ if a.signal != b.signal => {}
+                        Signal::Wall(s) => {
+                            for (sum, v) in sums.iter_mut().zip(wall(a, b, s, ridges)) {
+                                *sum += a.by * b.by * v;
+                            }
                         }
+                        // The place of a body: the same whatever the walls do.
+                        _ => sums[0] += covariance(a, b, Bend::USUAL, ridges),
                     }
                 }
             }

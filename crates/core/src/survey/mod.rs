@@ -18,3 +18,4 @@ pub mod protocol;
 pub mod section;
 pub mod signal;
 mod thin;
+pub mod witness;

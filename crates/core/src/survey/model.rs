@@ -7,6 +7,8 @@ use super::field::Field;
 use super::known::{Known, combine};
 use super::observe::{Numbers, equations, newest, ridges};
 use super::signal::{Ridges, Signal, Term};
+use super::witness::{self, Body};
+use crate::curves::view::{TemplateView, templates};
 use crate::project::Project;
 use crate::project::survey::{Quantity, Side, ThingDim};
 
@@ -37,6 +39,8 @@ pub struct Model {
     spans: [Option<Span>; 2],
     seen: Seen,
     things: BTreeMap<String, Obstacle>,
+    /// Where walls are known so closely that their course counts, by side.
+    fine: [Vec<f64>; 2],
 }
 
 /// Places that were read, looked up once: plans ask for them often.
@@ -79,15 +83,24 @@ struct Span {
 }
 
 impl Model {
-    /// From all readings that count.
+    /// From all readings, captured curves and boards held in place that count.
     pub fn new(project: &Project) -> Model {
-        Model::new_while(project, &|| true).unwrap_or_default()
+        Model::new_while(project, &templates(project), &|| true).unwrap_or_default()
     }
 
-    /// The same as long as `go_on` says so.
-    pub fn new_while(project: &Project, go_on: &dyn Fn() -> bool) -> Option<Model> {
-        let ridges = ridges(project);
+    /// The same over curves that are known already, as long as `go_on` says so.
+    pub fn new_while(
+        project: &Project,
+        curves: &[TemplateView],
+        go_on: &dyn Fn() -> bool,
+    ) -> Option<Model> {
+        let mut ridges = ridges(project);
         let newest = newest(project);
+        let placed = curves
+            .iter()
+            .filter_map(|t| Some((t.id.as_str(), t.placed.as_ref()?)));
+        let placed: Vec<_> = placed.collect();
+        let bodies = witness::curves(&placed);
         let (all, mut numbers) = equations(project, None);
         let (mut field, mut judged) = judge(all, &newest, &ridges, go_on)?;
         // Diagonals are straightened at the walls found first.
@@ -98,10 +111,20 @@ impl Model {
             (field, judged) = judge(all, &newest, &ridges, go_on)?;
             numbers = again;
         }
+        // The survey judges itself; then it judges bodies, and goes on with those that it does not contradict.
+        if !bodies.is_empty() {
+            witness::bends(&placed, &mut ridges);
+            let (own, found) = witness::judge(&field, &bodies, &mut numbers, &ridges);
+            judged.bodies = found;
+            let mut all = field.equations().to_vec();
+            all.extend(own);
+            field = Field::fitted(all, ridges.clone());
+            go_on().then_some(())?;
+        }
         let known = combine(project);
         let mut m = Model {
             sd: project.survey.sd,
-            spans: Side::BOTH.map(|s| span(&known, s)),
+            spans: Side::BOTH.map(|s| span(&known, &bodies, s)),
             seen: Seen::new(&known),
             known,
             judged,
@@ -109,6 +132,7 @@ impl Model {
             numbers,
             ridges,
             things: BTreeMap::new(),
+            fine: Side::BOTH.map(|s| witness::fine(&bodies, s)),
         };
         for (id, thing) in &project.survey.things {
             if let Some(o) = Obstacle::new(&m, id, thing) {
@@ -214,6 +238,11 @@ impl Model {
         &self.seen.stations[side as usize]
     }
 
+    /// Where a wall of that side is known so closely that its course between stations counts, ascending.
+    pub fn fine(&self, side: Side) -> &[f64] {
+        &self.fine[side as usize]
+    }
+
     /// Ridges across the bay on that side.
     pub fn ridges_at(&self, side: Side) -> Vec<f64> {
         let own = self
@@ -313,16 +342,18 @@ fn wall_places(known: &BTreeMap<String, Known>, side: Side, pick: fn(f64, f64) -
     out
 }
 
-fn span(known: &BTreeMap<String, Known>, side: Side) -> Option<Span> {
+fn span(known: &BTreeMap<String, Known>, bodies: &[Body], side: Side) -> Option<Span> {
     let places = || {
-        known.values().filter_map(|k| match k.quantity {
+        let read = known.values().filter_map(|k| match k.quantity {
             Quantity::Wall { side: s, x, z } if s == side => Some((x, z)),
             Quantity::Width { x, z } => Some((x, z)),
             _ => None,
-        })
+        });
+        read.chain(witness::places(bodies, side))
     };
     let read = |k: &Known| matches!(k.quantity, Quantity::Wall { side: s, .. } if s == side);
-    known.values().any(read).then_some(())?;
+    let seen = known.values().any(read) || witness::places(bodies, side).next().is_some();
+    seen.then_some(())?;
     Some(Span {
         x: bounds(places().map(|p| p.0))?,
         z: bounds(places().map(|p| p.1))?,

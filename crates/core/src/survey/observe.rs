@@ -21,7 +21,8 @@ impl Numbers {
         self.0.get(key).map(|i| Signal::Number(*i))
     }
 
-    fn of(&mut self, key: String) -> Term {
+    /// The number of that key as a term; a new one if there was none.
+    pub(super) fn of(&mut self, key: String) -> Term {
         let next = self.0.len();
         let i = *self.0.entry(key).or_insert(next);
         Term::new(1.0, Signal::Number(i), 0.0, 0.0)
@@ -37,6 +38,7 @@ pub fn ridges(project: &Project) -> Ridges {
     let beside = |r: &Reading| matches!(r.quantity, Quantity::Length { y, .. } if y != 0.0);
     Ridges {
         square: !s.readings.values().any(|r| !r.aside && beside(r)),
+        bowed: false,
         x: s.stations
             .values()
             .filter(|s| s.ridge)
@@ -86,6 +88,7 @@ pub fn equations(project: &Project, first: Option<&Field>) -> (Vec<Equation>, Nu
                 sd,
                 terms,
                 of: 1,
+                body: false,
             });
         }
     }

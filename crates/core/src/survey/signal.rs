@@ -45,6 +45,8 @@ impl Term {
 pub struct Ridges {
     /// The front is taken as square across, for want of readings beside the centre line.
     pub square: bool,
+    /// A curve of the front was captured: it may bend across as a wall does.
+    pub bowed: bool,
     /// Across the bay: side (or both) and x.
     pub x: Vec<(Option<Side>, f64)>,
     /// Along the wall: side (or both) and height.
@@ -193,7 +195,12 @@ pub fn covariance(a: &Term, b: &Term, bend: Bend, ridges: &Ridges) -> f64 {
             };
             let creases = ridges.z.iter().map(|(_, c)| c / 1000.0);
             let creases: f64 = creases.map(|c| past(v, c) * past(z, c)).sum();
-            1e8 + across + 1.2e5 * v * z + crooked * (2e5 * creases + 4e3 * spline(v, z))
+            // From well beside the bay on, so that it bends alike on both sides of the middle.
+            let bows = match ridges.bowed {
+                true => 1e4 * spline(u + 2.0, w + 2.0),
+                false => 0.0,
+            };
+            1e8 + across + bows + 1.2e5 * v * z + crooked * (2e5 * creases + 4e3 * spline(v, z))
         }
         Signal::Floor => {
             2500.0 * u * w + 900.0 * spline(u, w) + 900.0 * v * z + 1e3 * (v * z).powi(2)

@@ -3,11 +3,11 @@
 use serde::{Deserialize, Serialize};
 
 use super::{Capture, Corners, Edge, Seen, Side, along, flat, join};
+use crate::curves::fair::{Curve, Mark};
 use crate::geometry::parallel::parallel;
 use crate::geometry::{Point, distance};
 use crate::input::{MAX_LENGTH, count, within};
 use crate::problem::Problem;
-use crate::template::fair::{Curve, Mark};
 
 /// Largest tip, mm.
 const LARGEST: f64 = 200.0;

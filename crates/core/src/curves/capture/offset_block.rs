@@ -3,11 +3,11 @@
 use serde::{Deserialize, Serialize};
 
 use super::{Capture, Corners, Edge, Seen, Side, along, drawn, join};
+use crate::curves::fair::{Curve, Mark};
 use crate::geometry::parallel::{Along, parallel};
 use crate::geometry::{Point, distance};
 use crate::input::within;
 use crate::problem::Problem;
-use crate::template::fair::{Curve, Mark};
 
 /// Largest block, mm.
 const LARGEST: f64 = 1000.0;

@@ -3,10 +3,10 @@
 use serde::{Deserialize, Serialize};
 
 use super::{Capture, Corners, Edge, Seen, along, drawn, flat};
+use crate::curves::fair::{Curve, Mark};
 use crate::geometry::Point;
 use crate::input::within;
 use crate::problem::Problem;
-use crate::template::fair::{Curve, Mark};
 
 /// Furthest a pencil is held off, mm.
 const FURTHEST: f64 = 1000.0;

@@ -3,10 +3,10 @@
 use serde::{Deserialize, Serialize};
 
 use super::{Capture, Corners, Edge, Seen, Side, flat};
+use crate::curves::fair::{Curve, Mark};
 use crate::geometry::{Point, distance};
 use crate::input::{MAX_LENGTH, count, within};
 use crate::problem::Problem;
-use crate::template::fair::{Curve, Mark};
 
 /// Pins nearer to each other than this tell nothing, mm.
 const APART: f64 = 10.0;

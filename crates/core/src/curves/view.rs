@@ -8,6 +8,7 @@ use super::capture::{
 };
 use super::fair::doubt;
 use super::ordinate_table::table;
+use super::place::{self, Placed};
 use crate::geometry::Point;
 use crate::geometry::parallel::{Along, Join, parallel};
 use crate::problem::Problem;
@@ -54,6 +55,12 @@ pub struct TemplateView {
     /// The board's edge as a table from a straight edge.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub table: Option<TableView>,
+    /// Where it lies in the vehicle, once that is known.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub placed: Option<Placed>,
+    /// What is missing to know that.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub unplaced: Option<String>,
 }
 
 /// A reading as a point.
@@ -117,7 +124,7 @@ fn view(project: &Project, id: &str, t: &Template) -> TemplateView {
             .iter()
             .map(|(id, n)| MarkView {
                 id: (*id).clone(),
-                p: place(t, *n),
+                p: spot(t, *n),
             })
             .collect(),
         base: base(t),
@@ -128,6 +135,8 @@ fn view(project: &Project, id: &str, t: &Template) -> TemplateView {
         next: None,
         misfit: None,
         table: None,
+        placed: None,
+        unplaced: None,
     };
     if numbers.len() < 2 {
         return out;
@@ -153,6 +162,17 @@ fn view(project: &Project, id: &str, t: &Template) -> TemplateView {
             out.rms = Some(w.figure(c.rms));
             out.edge = c.edge;
             out.warnings = c.warnings;
+            if let Some(p) = &t.place {
+                match place::place((t, p), &out.edge, project.survey.sd, &w) {
+                    Ok((mut placed, said)) => {
+                        // A reading in doubt is settled first: a board would follow it.
+                        placed.counts &= out.misfit.is_none();
+                        out.warnings.extend(said);
+                        out.placed = Some(placed);
+                    }
+                    Err(words) => out.unplaced = Some(words),
+                }
+            }
         }
         Err(p) => out.wrong = Some(told(&p, &read)),
     }
@@ -192,7 +212,7 @@ fn base(t: &Template) -> Vec<Point> {
 }
 
 /// Where a reading lies, before anything is worked out.
-fn place(t: &Template, [a, b]: [f64; 2]) -> Point {
+fn spot(t: &Template, [a, b]: [f64; 2]) -> Point {
     let side = t.surface.sign();
     match t.way {
         Way::Ordinates => [a, side * b],

@@ -1,0 +1,7 @@
+//! Captured curves: ways to capture one, the fair curve through what was read, where it lies in the vehicle.
+
+pub mod capture;
+pub mod fair;
+pub mod ordinate_table;
+pub mod place;
+pub mod view;
