@@ -31,5 +31,6 @@ pub mod solids;
 pub mod stow;
 pub mod survey;
 pub mod template;
+pub mod testfit;
 pub mod units;
 pub mod weight;

@@ -22,6 +22,7 @@ use crate::stow;
 use crate::survey::drawing::{SurveyView, view};
 use crate::survey::model::Model;
 use crate::survey::protocol::{self, Ask, Progress};
+use crate::testfit::{self, FitBoard};
 
 /// Everything worked out from a project.
 #[derive(Debug, Clone, Default, PartialEq, Serialize, ToSchema)]
@@ -64,6 +65,8 @@ pub struct Plan {
     pub weighs: String,
     /// Captured curves.
     pub templates: Vec<TemplateView>,
+    /// Boards that can be held in place, and what was seen.
+    pub fits: Vec<FitBoard>,
     /// How each piece is put together.
     pub assembly: Vec<Assembly>,
     /// The materials there are, the user's own corrections in place.
@@ -160,6 +163,7 @@ fn work_out(
         })
         .collect();
     let boards = boards::views(project, &built, &parts);
+    let fits = testfit::boards(project, model, &boards, &parts);
     let evening = evening(project, model, &built, &boards);
     let called = |id: &str| {
         project
@@ -170,6 +174,7 @@ fn work_out(
     let (joints, hardware) = joints::joints(&built, &boards, &called, &project.writer());
     let findings = checks::findings(&Ctx {
         templates: captured,
+        fits: &fits,
         boards: &boards,
         project,
         model,
@@ -199,6 +204,7 @@ fn work_out(
         views: projection::views(model, &boards),
         evening,
         templates: captured.to_vec(),
+        fits,
         assembly: assemblies(&built, &boards, &parts, &joints, &called),
         joints,
         hardware,

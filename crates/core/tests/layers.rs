@@ -5,7 +5,7 @@ use std::fs;
 use std::path::{Path, PathBuf};
 
 /// From the ground up: a folder uses the ones before it, never those after it.
-const LAYERS: [&str; 27] = [
+const LAYERS: [&str; 28] = [
     "units",
     "problem",
     "input",
@@ -26,6 +26,7 @@ const LAYERS: [&str; 27] = [
     "solids",
     "joints",
     "assembly",
+    "testfit",
     "motion",
     "evening",
     "cutting",

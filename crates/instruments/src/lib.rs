@@ -4,6 +4,7 @@
 
 pub mod accuracy;
 pub mod capture;
+pub mod fitter;
 pub mod laser;
 pub mod person;
 pub mod scanner;

@@ -13,6 +13,7 @@ mod cover;
 mod datum;
 mod door;
 mod evening;
+mod fits;
 mod gear;
 mod headroom;
 mod moves;
@@ -46,12 +47,13 @@ use crate::parts::Part;
 use crate::project::Project;
 use crate::project::deck::Deck;
 use crate::survey::model::Model;
+use crate::testfit::FitBoard;
 use crate::units::figure::{Step, Writer};
 
 type Check = fn(&Ctx) -> Vec<Finding>;
 
 /// All checks by name: a new one is one file and one line here.
-const CHECKS: [(&str, Check); 24] = [
+const CHECKS: [(&str, Check); 25] = [
     ("readings", readings::check),
     ("datum", datum::check),
     ("bay", bay::check),
@@ -74,6 +76,7 @@ const CHECKS: [(&str, Check); 24] = [
     ("change", change::check),
     ("evening", evening::check),
     ("templates", templates::check),
+    ("fits", fits::check),
     ("restraint", restraint::check),
     ("caution", caution::check),
 ];
@@ -150,6 +153,8 @@ pub struct Ctx<'a> {
     pub model: &'a Model,
     /// Captured curves.
     pub templates: &'a [TemplateView],
+    /// Boards that can be held in place, and what was seen.
+    pub fits: &'a [FitBoard],
     /// The decks: identifier, choices, heights, result.
     pub decks: &'a [DeckCtx<'a>],
     /// All parts.

@@ -9,7 +9,7 @@ use crate::geometry::Point;
 use crate::input::escape;
 use crate::project::survey::Side;
 use crate::project::templates::{Face, Plane};
-use crate::survey::blunder::Blunder;
+use crate::survey::witness::{Fault, Origin};
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
     let mut out = Vec::new();
@@ -32,10 +32,9 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         for (n, words) in t.warnings.iter().enumerate() {
             say(n + 1, Severity::Look, words);
         }
-        let own = format!("curve.{}.", t.id);
         let mut judged = ctx.model.judged.bodies.iter();
         // The worst tells: what is wrong with a curve's place shows in more than one number.
-        if let Some(b) = judged.find(|b| b.key.starts_with(&own)) {
+        if let Some(b) = judged.find(|b| b.origin == Origin::Curve && b.id == t.id) {
             out.push(misplaced(ctx, t, b));
         }
     }
@@ -43,12 +42,12 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
 }
 
 /// A curve that the survey contradicts.
-fn misplaced(ctx: &Ctx, t: &TemplateView, b: &Blunder) -> Finding {
+fn misplaced(ctx: &Ctx, t: &TemplateView, b: &Fault) -> Finding {
     /// Further off than this it may lie on the wrong side of its straight edge, mm (a choice).
     const WRONG_SIDE: f64 = 60.0;
     let w = &ctx.w;
     let wall = t.placed.as_ref().map_or("wall", |p| p.of.word());
-    let whole = b.key.contains(".place.");
+    let whole = b.mark.is_none();
     let off = match (whole, t.placed.as_ref()) {
         (true, Some(p)) => furthest(ctx, p),
         _ => (b.others - b.says).abs(),

@@ -78,6 +78,7 @@ fn all(p: &Project) -> Result<(), Problem> {
         return Err(Problem::missing("/name", "The project needs a name."));
     }
     super::templates::check(&p.templates)?;
+    super::fits::check(&p.fits)?;
     // A printer that is further off than this prints at another scale.
     optional(p.units.printed_across, "/units/printed_across", 90.0, 110.0)?;
     optional(p.units.printed_up, "/units/printed_up", 90.0, 110.0)?;

@@ -3,6 +3,7 @@
 pub mod accepted;
 pub mod check;
 pub mod deck;
+pub mod fits;
 pub mod fittings;
 pub mod gear;
 pub mod module;
@@ -26,6 +27,7 @@ use crate::problem::Problem;
 use crate::units::figure::{System, Writer};
 use crate::units::{INCH, Unit};
 use deck::Deck;
+use fits::Fit;
 use gear::{Gear, Mattress, Person};
 use module::Module;
 use states::State;
@@ -77,6 +79,9 @@ pub struct Project {
     /// Captured curves.
     #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
     pub templates: BTreeMap<String, Template>,
+    /// Boards that were held in place.
+    #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+    pub fits: BTreeMap<String, Fit>,
     /// Driving, day, night: what is open then.
     #[serde(default = "states::usual")]
     pub states: BTreeMap<String, State>,

@@ -86,6 +86,7 @@ impl Project {
             candidates: BTreeMap::new(),
             modules,
             templates: BTreeMap::new(),
+            fits: BTreeMap::new(),
             states: super::states::usual(),
             stock: BTreeMap::new(),
             materials: BTreeMap::new(),

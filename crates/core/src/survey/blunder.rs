@@ -7,6 +7,7 @@ use std::collections::BTreeSet;
 use super::field::{Equation, Field};
 use super::signal::{Bend, Ridges, Signal};
 use super::thin::{MOST, thin};
+use super::witness::Fault;
 
 /// Critical value of a standardised residual in a survey. Sharper than for a single network (3.29):
 /// with some forty checks, one clean survey in two hundred or so is questioned in vain.
@@ -64,7 +65,7 @@ pub struct Judged {
     /// How each reading is checked by the others.
     pub control: Vec<Control>,
     /// The same of captured curves and boards held in place: which of their marks are wrong.
-    pub bodies: Vec<Blunder>,
+    pub bodies: Vec<Fault>,
 }
 
 /// How a reading is checked by the others.

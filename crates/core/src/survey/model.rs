@@ -100,7 +100,6 @@ impl Model {
             .iter()
             .filter_map(|t| Some((t.id.as_str(), t.placed.as_ref()?)));
         let placed: Vec<_> = placed.collect();
-        let bodies = witness::curves(&placed);
         let (all, mut numbers) = equations(project, None);
         let (mut field, mut judged) = judge(all, &newest, &ridges, go_on)?;
         // Diagonals are straightened at the walls found first.
@@ -111,6 +110,8 @@ impl Model {
             (field, judged) = judge(all, &newest, &ridges, go_on)?;
             numbers = again;
         }
+        let mut bodies = witness::curves(&placed);
+        bodies.extend(witness::fits(project, &field));
         // The survey judges itself; then it judges bodies, and goes on with those that it does not contradict.
         if !bodies.is_empty() {
             witness::bends(&placed, &mut ridges);

@@ -2,12 +2,15 @@
 //! whose own place is known only so well, so its points are readings of the wall less three unknowns of the body: two
 //! shifts and a turn. The survey's readings and these are then solved together, each with its doubt.
 
-use super::blunder::{Blunder, CRITICAL};
+use super::blunder::CRITICAL;
 use super::field::{Equation, Field};
 use super::observe::Numbers;
 use super::signal::{Ridges, Signal, Term};
 use crate::curves::place::Placed;
+use crate::geometry::pose::Pose;
 use crate::geometry::{Point, distance};
+use crate::project::Project;
+use crate::project::fits::{Fit, Says};
 use crate::project::survey::Side;
 use crate::project::templates::{Face, Plane};
 
@@ -24,16 +27,54 @@ const SLANT: f64 = 0.25;
 /// A body with marks on it that lie on, or so far off, the vehicle's faces.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Body {
-    /// Prefix of its keys: no reading's key begins so.
-    pub key: String,
-    /// In which plane it lies, and where that is.
-    pub plane: (Plane, f64),
+    /// What it is.
+    pub origin: Origin,
+    /// Its identifier.
+    pub id: String,
+    /// In which plane it lies.
+    pub plane: Plane,
     /// About this point of the plane it may be turned.
     pub middle: Point,
-    /// How sure its place is, mm, and its direction, mm for each m.
-    pub sd: (f64, f64),
+    /// How sure its place is in the two directions of the plane, mm, and its direction, mm for each m.
+    pub sd: [f64; 3],
     /// Its marks.
     pub sights: Vec<Sight>,
+}
+
+/// What a body is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Origin {
+    /// A captured curve.
+    Curve,
+    /// A board held in place.
+    Fit,
+}
+
+impl Body {
+    /// Prefix of the keys of its equations: no reading's key begins so.
+    fn key(&self) -> String {
+        match self.origin {
+            Origin::Curve => format!("curve.{}", self.id),
+            Origin::Fit => format!("fit.{}", self.id),
+        }
+    }
+}
+
+/// What the survey contradicts: a body's place, or one of its marks.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Fault {
+    /// What the body is.
+    pub origin: Origin,
+    /// Identifier of the body.
+    pub id: String,
+    /// The mark; its place if none.
+    pub mark: Option<String>,
+    /// What it says, mm.
+    pub says: f64,
+    /// What the others say in its place, mm.
+    pub others: f64,
+    /// Standardised residual.
+    pub w: f64,
 }
 
 /// A mark on a body.
@@ -45,6 +86,8 @@ pub struct Sight {
     pub face: Face,
     /// Where it is, in the plane.
     pub at: Point,
+    /// Where that plane is: a height, or forward of the threshold, mm.
+    pub plane: f64,
     /// Square to the face, outwards, of length one.
     pub out: Point,
     /// So far beyond the mark the face lies, mm.
@@ -59,13 +102,84 @@ pub fn curves(placed: &[(&str, &Placed)]) -> Vec<Body> {
     let counted: Vec<_> = counted.collect();
     let each = (ALL / counted.len().max(1)).clamp(4, MOST);
     let bodies = counted.into_iter().map(|(id, p)| Body {
-        key: format!("curve.{id}"),
-        plane: (p.plane, p.at),
+        origin: Origin::Curve,
+        id: (*id).into(),
+        plane: p.plane,
         middle: p.middle,
-        sd: (p.sd, p.turn),
+        sd: [p.sd, p.sd, p.turn],
         sights: sights(p, each),
     });
     bodies.collect()
+}
+
+/// Noise of what is seen at the edge of a board: a gap with a rule, what is proud with a pencil, a touch (choices).
+const SEEN: [(Says, f64); 3] = [(Says::Gap, 0.5), (Says::Proud, 1.0), (Says::Touches, 0.5)];
+/// A board is shoved across until it suits: so far from where it was to lie, mm, and for each m (a choice).
+const SHOVED: f64 = 6.0;
+/// It lies flush at the threshold, or stands on what carries it: to so much, mm, and for each m (a choice).
+const FLUSH: f64 = 1.0;
+
+/// The marks that boards held in place make. `survey` tells which of a board's two faces a wall meets first.
+pub fn fits(project: &Project, survey: &Field) -> Vec<Body> {
+    let counted = project.fits.iter().filter(|(_, f)| !f.aside);
+    counted.filter_map(|(id, f)| fit(id, f, survey)).collect()
+}
+
+fn fit(id: &str, f: &Fit, survey: &Field) -> Option<Body> {
+    let plane = plane(&f.pose)?;
+    let flat = |p: [f64; 3]| match plane {
+        Plane::Level => ([p[0], p[1]], p[2]),
+        Plane::Across => ([p[1], p[2]], p[0]),
+    };
+    let sights = f.places.iter().filter(|(_, p)| !p.aside);
+    let sights = sights.filter_map(|(key, p)| {
+        let gap = p.gap()?;
+        let ends = [0.0, f.thickness].map(|t| flat(f.pose.at(p.at[0], p.at[1], t)));
+        // Seen from above, and from behind; a touch is where the face comes first.
+        let free = |(at, w): (Point, f64)| survey.value(&[looked_up(p.of, plane, at, w).1]);
+        let first = match (p.says, plane) {
+            (Says::Touches, _) => free(ends[0]) < free(ends[1]),
+            (_, Plane::Level) => ends[0].1 > ends[1].1,
+            (_, Plane::Across) => ends[0].1 < ends[1].1,
+        };
+        let (at, w) = if first { ends[0] } else { ends[1] };
+        let along = |k: usize| p.out[0] * f.pose.u[k] + p.out[1] * f.pose.v[k];
+        let out = flat([along(0), along(1), along(2)]).0;
+        let noise = SEEN.iter().find(|s| s.0 == p.says);
+        Some(Sight {
+            id: key.clone(),
+            face: p.of,
+            at,
+            plane: w,
+            out,
+            gap,
+            sd: noise.map_or(1.0, |s| s.1),
+        })
+    });
+    let sights: Vec<Sight> = sights.collect();
+    let n = sights.len().max(1) as f64;
+    let mean = |k: usize| sights.iter().map(|s| s.at[k]).sum::<f64>() / n;
+    Some(Body {
+        origin: Origin::Fit,
+        id: id.into(),
+        plane,
+        middle: [mean(0), mean(1)],
+        sd: match plane {
+            Plane::Level => [FLUSH, SHOVED, SHOVED],
+            Plane::Across => [SHOVED, FLUSH, FLUSH],
+        },
+        sights,
+    })
+}
+
+/// The plane of a board that lies level or stands across.
+pub fn plane(pose: &Pose) -> Option<Plane> {
+    let square = |k: usize| pose.w()[k].abs() > 0.999;
+    if square(2) {
+        Some(Plane::Level)
+    } else {
+        square(0).then_some(Plane::Across)
+    }
 }
 
 fn sights(p: &Placed, most: usize) -> Vec<Sight> {
@@ -93,6 +207,7 @@ fn sights(p: &Placed, most: usize) -> Vec<Sight> {
             id: i.to_string(),
             face: p.of,
             at,
+            plane: p.at,
             out: outwards(p.of, p.plane, [-d[1], d[0]]),
             gap: 0.0,
             sd,
@@ -122,7 +237,7 @@ pub fn judge(
     bodies: &[Body],
     numbers: &mut Numbers,
     ridges: &Ridges,
-) -> (Vec<Equation>, Vec<Blunder>) {
+) -> (Vec<Equation>, Vec<Fault>) {
     /// Less than this is no contradiction worth naming, mm, or mm for each m (a choice).
     const WORTH: f64 = 3.0;
     /// A body whose place is wrong may be shifted and turned by as much, mm, and mm for each m.
@@ -141,13 +256,15 @@ pub fn judge(
             let wrong = each.filter(|(_, s)| s.w.abs() > CRITICAL && s.off.abs() > WORTH);
             let worst = wrong.max_by(|a, b| a.1.w.abs().total_cmp(&b.1.w.abs()));
             let Some((i, s)) = worst else { break };
-            found.push(Blunder {
-                reading: own[i].reading.clone(),
-                key: own[i].key.clone(),
+            let prefix = format!("{}.", body.key());
+            let mark = own[i].key.strip_prefix(&prefix).filter(|_| i >= PLACE);
+            found.push(Fault {
+                origin: body.origin,
+                id: body.id.clone(),
+                mark: mark.map(String::from),
                 says: own[i].value,
                 others: own[i].value + s.off,
                 w: s.w,
-                alike: vec![],
             });
             if i < PLACE {
                 own.iter_mut().take(PLACE).for_each(|e| e.sd = FREE);
@@ -165,14 +282,13 @@ const PLACE: usize = 3;
 
 /// The equations of a body: three of its place, one for each mark.
 fn equations(body: &Body, numbers: &mut Numbers) -> Vec<Equation> {
-    let key = |k: usize| format!("{}.place.{k}", body.key);
+    let key = |k: usize| format!("{}.place.{k}", body.key());
     let place = [0, 1, 2].map(|k| numbers.of(key(k)));
-    let (shift, turn) = body.sd;
     let own = place.iter().enumerate().map(|(k, term)| Equation {
         reading: key(k),
         key: key(k),
         value: 0.0,
-        sd: if k < 2 { shift } else { turn }.max(1e-3),
+        sd: body.sd[k].max(1e-3),
         terms: vec![*term],
         of: 1,
         body: true,
@@ -184,11 +300,7 @@ fn equations(body: &Body, numbers: &mut Numbers) -> Vec<Equation> {
 
 fn sight(body: &Body, s: &Sight, place: &[Term; 3]) -> Option<Equation> {
     // Which of the plane's two directions the signal is a length in, and where it is looked up.
-    let (k, signal, u, v) = match (s.face, body.plane) {
-        (Face::Front, (_, z)) => (0, Signal::Front, s.at[1], z),
-        (face, (Plane::Level, z)) => (1, Signal::Wall(side(face)), s.at[0], z),
-        (face, (Plane::Across, x)) => (0, Signal::Wall(side(face)), x, s.at[1]),
-    };
+    let (k, of) = looked_up(s.face, body.plane, s.at, s.plane);
     let sign = if s.face == Face::Right { -1.0 } else { 1.0 };
     let (n, other) = (s.out[k], s.out[1 - k]);
     if n.abs() < SLANT {
@@ -205,12 +317,12 @@ fn sight(body: &Body, s: &Sight, place: &[Term; 3]) -> Option<Equation> {
         ..*t
     };
     Some(Equation {
-        reading: format!("{}.{}", body.key, s.id),
-        key: format!("{}.{}", body.key, s.id),
+        reading: format!("{}.{}", body.key(), s.id),
+        key: format!("{}.{}", body.key(), s.id),
         value: sign * (s.at[k] + s.gap / n),
         sd: s.sd / n.abs(),
         terms: vec![
-            Term::new(1.0, signal, u, v),
+            of,
             minus(&place[0], shifts[0]),
             minus(&place[1], shifts[1]),
             minus(&place[2], by_turn),
@@ -227,13 +339,23 @@ fn side(face: Face) -> Side {
     }
 }
 
+/// Which of a plane's two directions a face is a length in, and the face there as a term.
+fn looked_up(face: Face, plane: Plane, at: Point, lies: f64) -> (usize, Term) {
+    let (k, signal, u, v) = match (face, plane) {
+        (Face::Front, _) => (0, Signal::Front, at[1], lies),
+        (_, Plane::Level) => (1, Signal::Wall(side(face)), at[0], lies),
+        (_, Plane::Across) => (0, Signal::Wall(side(face)), lies, at[1]),
+    };
+    (k, Term::new(1.0, signal, u, v))
+}
+
 /// Where bodies tell of a wall: along, and how high.
 pub fn places(bodies: &[Body], of: Side) -> impl Iterator<Item = (f64, f64)> + '_ {
     bodies.iter().flat_map(move |b| {
         let own = move |s: &&Sight| s.face != Face::Front && side(s.face) == of;
         b.sights.iter().filter(own).map(move |s| match b.plane {
-            (Plane::Level, z) => (s.at[0], z),
-            (Plane::Across, x) => (x, s.at[1]),
+            Plane::Level => (s.at[0], s.plane),
+            Plane::Across => (s.plane, s.at[1]),
         })
     })
 }
@@ -243,7 +365,7 @@ pub fn fine(bodies: &[Body], of: Side) -> Vec<f64> {
     /// As close as this, mm.
     const STEP: f64 = 20.0;
     let mut out = Vec::new();
-    for b in bodies.iter().filter(|b| b.plane.0 == Plane::Level) {
+    for b in bodies.iter().filter(|b| b.plane == Plane::Level) {
         let one = std::slice::from_ref(b);
         let at = || places(one, of).map(|p| p.0);
         let (lo, hi) = (

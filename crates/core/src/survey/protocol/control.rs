@@ -6,7 +6,9 @@ use super::Ask;
 use super::basic::ALIKE;
 use super::words::Words;
 use crate::project::survey::{Quantity, Side, ThingDim, Thoroughness};
+use crate::project::templates::Face;
 use crate::survey::blunder::Control;
+use crate::survey::witness::Origin;
 
 /// An error larger than this would have to be found, mm (Baarda's reliability, a choice of size).
 pub const FOUND: f64 = 15.0;
@@ -37,6 +39,7 @@ pub fn again(p: &Words) -> Vec<Ask> {
         );
         out.extend(repeat(p, &s.key, why));
     }
+    out.extend(held(p));
     // Asked at most twice more: then the disagreement is the user's to settle.
     out.retain(|a| count(p, &a.key) < 4);
     out
@@ -160,6 +163,35 @@ fn alike(p: &Words, q: &Quantity) -> bool {
 
 fn count(p: &Words, key: &str) -> usize {
     p.model.known.get(key).map_or(0, |k| k.readings.len())
+}
+
+/// Where a board held in place says something else than the survey, the wall is read.
+fn held(p: &Words) -> Vec<Ask> {
+    let judged = p.model.judged.bodies.iter();
+    let asks = judged.filter_map(|b| {
+        let fit = (b.origin == Origin::Fit).then(|| p.project.fits.get(&b.id))??;
+        let place = fit.places.get(b.mark.as_ref()?)?;
+        let at = fit.pose.at(place.at[0], place.at[1], 0.0).map(f64::round);
+        let side = match place.of {
+            Face::Left => Side::Left,
+            Face::Right => Side::Right,
+            Face::Front => return None,
+        };
+        let quantity = Quantity::Wall {
+            side,
+            x: at[0],
+            z: at[2],
+        };
+        let mut ask = p.ask(quantity, true);
+        ask.why = format!(
+            "{} held in place says {} here, the survey {}. A reading decides.",
+            fit.mark,
+            p.w.say(b.says),
+            p.w.say(b.others)
+        );
+        p.open(&ask).then_some(ask)
+    });
+    asks.collect()
 }
 
 fn repeat(p: &Words, key: &str, why: String) -> Option<Ask> {
