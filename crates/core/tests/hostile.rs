@@ -208,6 +208,54 @@ fn poisoned_projects(#[case] name: &str, #[case] stride: usize) {
     assert!(tried > 150, "{tried}");
 }
 
+/// Every leaf of a captured curve laid into the vehicle, and of a board held in place, poisoned in turn.
+#[test]
+fn poisoned_curves_and_rounds() {
+    let mut good = box_van();
+    good["templates"] = json!({"c": {"name": "card", "way": "ordinates", "apart": 1000.0, "stations": {
+        "s1": {"a": 0.0, "b": 90.0}, "s2": {"a": 500.0, "b": 95.0}, "s3": {"a": 1000.0, "b": 99.0}},
+        "place": {"of": "left", "plane": "level", "at": 300.0, "aside": false, "landmarks": {
+            "1": {"a": 0.0, "b": 0.0, "u": 500.0, "v": 608.0}, "2": {"a": 1000.0, "b": 0.0, "u": 1500.0, "v": 605.0}}}}});
+    let first = plan(&good);
+    let board = first.fits.iter().find(|f| f.seen == "above").unwrap();
+    good["fits"] = json!({"r": board.fresh});
+    let begun = plan(&good);
+    let round = begun.fits.iter().flat_map(|f| &f.rounds).next().unwrap();
+    for (i, p) in round.places.iter().take(3).enumerate() {
+        let mut answer = serde_json::to_value(&p.answer).unwrap();
+        answer["mm"] = json!(2.0 + i as f64);
+        good["fits"]["r"]["places"][&p.key] = answer;
+    }
+    let mut all = Vec::new();
+    for part in ["templates", "fits"] {
+        places(&good[part], &format!("/{part}"), &mut all);
+    }
+    let (mut refused, mut solved) = (0, 0);
+    for (i, at) in all.iter().enumerate() {
+        for (j, poison) in poisons().into_iter().enumerate() {
+            if !(i + j).is_multiple_of(3) {
+                continue;
+            }
+            let mut bad = good.clone();
+            *bad.pointer_mut(at).unwrap() = poison;
+            match jigfit_core::furniture::read(bad) {
+                Ok(p) => {
+                    let plan = solve(&p);
+                    assert!(plan.mass.is_finite() && plan.cost.is_finite());
+                    let told = plan.findings.iter().all(|f| !f.sentence.contains("NaN"));
+                    assert!(told, "{at}");
+                    solved += 1;
+                }
+                Err(problem) => {
+                    assert!(!problem.detail.is_empty());
+                    refused += 1;
+                }
+            }
+        }
+    }
+    assert!(refused > 200 && solved > 20, "{refused} {solved}");
+}
+
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(120))]
     /// Readings at random, of the right kind but without sense: a plan comes out all the same.

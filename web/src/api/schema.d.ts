@@ -832,6 +832,11 @@ export interface components {
             stoops: string[];
         };
         /**
+         * @description The plane in which a curve was captured.
+         * @enum {string}
+         */
+        CapturePlane: "level" | "across";
+        /**
          * @description Ways of capturing.
          * @enum {string}
          */
@@ -869,6 +874,51 @@ export interface components {
          * @enum {string}
          */
         Cover: "may" | "reach" | "keep";
+        /** @description A point known in both frames. A missing number makes it count for nothing. */
+        CurveLandmark: {
+            /**
+             * Format: double
+             * @description In the capture: to the right, mm.
+             * @default null
+             */
+            a: number | null;
+            /**
+             * Format: double
+             * @description In the capture: up, mm.
+             * @default null
+             */
+            b: number | null;
+            /**
+             * Format: double
+             * @description In the vehicle: forward of the threshold; in a plane across, height over the load floor, mm.
+             * @default null
+             */
+            u: number | null;
+            /**
+             * Format: double
+             * @description In the vehicle: off the centre line, towards the curve's own wall (of the front: to the left), mm.
+             * @default null
+             */
+            v: number | null;
+        };
+        /** @description Where a captured curve lies in the vehicle: then it counts for every board at that wall. */
+        CurvePlacing: {
+            /** @description What it is the curve of. */
+            of: components["schemas"]["VehicleFace"];
+            /** @description In which plane it was captured. */
+            plane?: components["schemas"]["CapturePlane"];
+            /**
+             * Format: double
+             * @description Height of a level plane over the load floor, or how far forward of the threshold one across lies, mm.
+             */
+            at?: number | null;
+            /** @description Points that were found both in the capture and in the vehicle. */
+            landmarks?: {
+                [key: string]: components["schemas"]["CurveLandmark"];
+            };
+            /** @description Kept, but the boards do not go by it. */
+            aside?: boolean;
+        };
         /** @description One reading: two numbers, by the way of capturing: along and depth; from the first and the second pin; right and up. */
         CurveReading: {
             /**
@@ -955,6 +1005,8 @@ export interface components {
             stations: {
                 [key: string]: components["schemas"]["CurveReading"];
             };
+            /** @default null */
+            place: components["schemas"]["CurvePlacing"] | null;
         };
         /** @description A numbered cut. */
         CutLine: {
@@ -1294,6 +1346,136 @@ export interface components {
             show?: components["schemas"]["Show"] | null;
             /** @description Changes the tool can make. */
             offers: components["schemas"]["Offer"][];
+        };
+        /** @description A board held in place once. */
+        Fit: {
+            /** @description The board, `module/board`. */
+            board: string;
+            /** @description What was written on it then. */
+            mark?: string;
+            /** @description When, RFC 3339. */
+            when?: string;
+            /** @description Its shape as it was cut, in its own plane. */
+            outline: components["schemas"]["Region"];
+            /**
+             * Format: double
+             * @description Its thickness, mm.
+             */
+            thickness: number;
+            /** @description Where it was to lie. */
+            pose: components["schemas"]["Pose"];
+            /** @description How it went as a whole. */
+            went?: components["schemas"]["Went"];
+            /** @description What was seen along its edges. */
+            places?: {
+                [key: string]: components["schemas"]["FitPlace"];
+            };
+            /** @description Kept, but the plan does not go by it. */
+            aside?: boolean;
+        };
+        /** @description A board that can be held in place: some of its edge runs along the vehicle. */
+        FitBoard: {
+            /** @description `module/board`. */
+            board: string;
+            /** @description What is written on it. */
+            mark: string;
+            /** @description What it is. */
+            name: string;
+            /** @description How it is looked at: `above` (forward to the right, left up) or `behind` (left to the left). */
+            seen: string;
+            /** @description As it is to be cut now, mm as it is seen. */
+            outline: components["schemas"]["Region"];
+            /** @description A new round, ready to be stored. */
+            fresh: components["schemas"]["Fit"];
+            /** @description What is tapped for how much: few enough for a thumb. */
+            gauge: components["schemas"]["Figure"][];
+            /** @description The rounds so far, the oldest first. */
+            rounds: components["schemas"]["FitRound"][];
+            verdict?: components["schemas"]["FitVerdict"] | null;
+        };
+        /** @description A place on a board's edge and what was seen there. */
+        FitPlace: {
+            /** @description Which face of the vehicle the edge runs along. */
+            of: components["schemas"]["VehicleFace"];
+            /** @description Where on the board, in its own plane, mm. */
+            at: number[];
+            /** @description Square to the edge, outwards, of length one. */
+            out: number[];
+            /** @description What was seen. */
+            says: components["schemas"]["Says"];
+            /**
+             * Format: double
+             * @description How much, mm; nothing for `touches`.
+             */
+            mm?: number | null;
+            /** @description Set aside by the user: kept, but not counted. */
+            aside?: boolean;
+        };
+        /** @description A round: the board was held in place once. */
+        FitRound: {
+            /** @description Identifier. */
+            id: string;
+            /** @description When. */
+            when: string;
+            /** @description How it went. */
+            went: components["schemas"]["Went"];
+            /** @description The board as it was, mm as it is seen. */
+            outline: components["schemas"]["Region"];
+            /** @description Where to look. */
+            places: components["schemas"]["FitSpot"][];
+            /** @description How many of them were answered. */
+            answered: number;
+            /** @description The plan does not go by it. */
+            aside: boolean;
+        };
+        /** @description A place on the edge. */
+        FitSpot: {
+            /** @description Its key in the round. */
+            key: string;
+            /** @description Where it is, in words. */
+            words: string;
+            /** @description Where it is drawn, mm as it is seen. */
+            at: number[];
+            /** @description Square to the edge, outwards, as it is seen. */
+            out: number[];
+            /** @description What the plan expects to be seen now. */
+            expected: components["schemas"]["Figure"];
+            /** @description An answer ready to be stored, but for what is seen. */
+            answer: components["schemas"]["FitPlace"];
+            /** @description The same as briefly as a drawing wants it: `5`, `0`, `-3` for proud. */
+            tag?: string | null;
+            /** @description What was seen, in words: `gap 5 mm`. */
+            said?: string | null;
+            /** @description It does not go together with the rest: it is asked again and not counted. */
+            doubted: boolean;
+        };
+        /** @description A stretch of an edge. */
+        FitStretch: {
+            /** @description Along which face. */
+            of: components["schemas"]["VehicleFace"];
+            /** @description From where. */
+            from: components["schemas"]["Figure"];
+            /** @description To where. */
+            to: components["schemas"]["Figure"];
+            /** @description How much at the most: to come off, or width of the strip. */
+            most: components["schemas"]["Figure"];
+            /** @description In words. */
+            words: string;
+            /** @description Where it is drawn, mm as it is seen. */
+            line: number[][];
+        };
+        /** @description What becomes of a board. */
+        FitVerdict: {
+            /** @description In a sentence. */
+            sentence: string;
+            /** @description Where something comes off. */
+            trims: components["schemas"]["FitStretch"][];
+            /** @description Where a strip fills a gap. */
+            strips: components["schemas"]["FitStretch"][];
+            /** @description It is cut anew. */
+            recut: boolean;
+            /** @description Marks of parts that can be cut from the old one, one of them at a time. */
+            good_for: string[];
         };
         /** @description A part of the vehicle that stands in the way. */
         FixedView: {
@@ -2154,6 +2336,46 @@ export interface components {
             /** @description The other end. */
             to: number[];
         };
+        /**
+         * @description A captured curve in the vehicle. Points are of its plane: level, forward of the threshold and left of the centre
+         *     line; across, left of the centre line and up.
+         */
+        PlacedCurve: {
+            /** @description What it is the curve of. */
+            of: components["schemas"]["VehicleFace"];
+            /** @description In which plane. */
+            plane: components["schemas"]["CapturePlane"];
+            /**
+             * Format: double
+             * @description Where that plane lies, mm.
+             */
+            at: number;
+            /** @description The surface, from the first reading to the last, mm. */
+            line: number[][];
+            /** @description Where it has corners, mm. */
+            corners: number[][];
+            /** @description Middle of the landmarks: about it the curve may be turned, mm. */
+            middle: number[];
+            /**
+             * Format: double
+             * @description How sure its place is, one standard deviation, mm.
+             */
+            sd: number;
+            /**
+             * Format: double
+             * @description How sure its direction is, one standard deviation, mm for each m.
+             */
+            turn: number;
+            /**
+             * Format: double
+             * @description Noise of one reading of it, one standard deviation, mm.
+             */
+            noise: number;
+            /** @description How many readings it goes by. */
+            readings: number;
+            /** @description Readings, landmarks or the user ask for it not to be counted. */
+            counts: boolean;
+        };
         /** @description A part on a sheet. */
         PlacedView: {
             /** @description Part identifier. */
@@ -2264,6 +2486,8 @@ export interface components {
             weighs: string;
             /** @description Captured curves. */
             templates: components["schemas"]["TemplateView"][];
+            /** @description Boards that can be held in place, and what was seen. */
+            fits: components["schemas"]["FitBoard"][];
             /** @description How each piece is put together. */
             assembly: components["schemas"]["Assembly"][];
             /** @description The materials there are, the user's own corrections in place. */
@@ -2374,6 +2598,10 @@ export interface components {
             /** @description Captured curves. */
             templates?: {
                 [key: string]: components["schemas"]["CurveTemplate"];
+            };
+            /** @description Boards that were held in place. */
+            fits?: {
+                [key: string]: components["schemas"]["Fit"];
             };
             /** @description Driving, day, night: what is open then. */
             states?: {
@@ -2592,6 +2820,11 @@ export interface components {
             /** @description It is the chosen height. */
             chosen: boolean;
         };
+        /**
+         * @description What is seen at an edge.
+         * @enum {string}
+         */
+        Says: "gap" | "proud" | "touches";
         /** @description Boards that lie elsewhere than where everything is shut, in the three views. */
         Scene: {
             /** @description In plan. */
@@ -3086,6 +3319,9 @@ export interface components {
             misfit?: string | null;
             next?: components["schemas"]["Next"] | null;
             table?: components["schemas"]["TableView"] | null;
+            placed?: components["schemas"]["PlacedCurve"] | null;
+            /** @description What is missing to know that. */
+            unplaced?: string | null;
         };
         /** @description Something that takes space from the bay. */
         Thing: {
@@ -3221,6 +3457,11 @@ export interface components {
             note?: string;
         };
         /**
+         * @description A face of the vehicle.
+         * @enum {string}
+         */
+        VehicleFace: "left" | "right" | "front";
+        /**
          * @description Kinds of vehicle.
          * @enum {string}
          */
@@ -3272,6 +3513,11 @@ export interface components {
             /** @description The vehicle's centre line, from and to, mm in the blank's frame. */
             centre?: number[][] | null;
         };
+        /**
+         * @description How a board went in.
+         * @enum {string}
+         */
+        Went: "in" | "not_in" | "rocks";
         /** @description The arithmetic behind one number. */
         Why: {
             /** @description Which number. */

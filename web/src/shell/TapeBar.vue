@@ -65,7 +65,7 @@ async function next() {
       <p class="what wide">
         <b>{{ stage }} asks for: {{ ask.prompt }}</b>
       </p>
-      <el-button @click="open = true">Type it here</el-button>
+      <el-button class="here" @click="open = true">Type it here</el-button>
       <el-button @click="router.push({ name: ask.stage })">To {{ stage }}</el-button>
     </template>
     <template v-else-if="ask">
@@ -267,6 +267,20 @@ mark {
     flex-wrap: wrap;
     gap: 8px;
     padding: 16px 12px 10px;
+  }
+  /* One line where the stage asks for nothing: the screen is for what matters. */
+  .tape.slim {
+    flex-wrap: nowrap;
+    padding: 7px 12px 5px;
+  }
+  .slim .what {
+    min-width: 0;
+    overflow: hidden;
+    white-space: nowrap;
+    text-overflow: ellipsis;
+  }
+  .slim .here {
+    display: none;
   }
   .what,
   .says {

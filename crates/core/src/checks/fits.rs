@@ -5,6 +5,7 @@ use serde_json::json;
 use super::{Ctx, Finding, Severity, set};
 use crate::input::escape;
 use crate::project::fits::Went;
+use crate::survey::witness::Origin;
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
     let mut out = Vec::new();
@@ -36,6 +37,28 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
                 "Set what was seen aside".into(),
                 "kept, but not counted".into(),
                 set(format!("{at}/places/{}/aside", escape(&p.key)), json!(true)),
+            );
+            out.push(show(f));
+        }
+        let mut judged = ctx.model.judged.bodies.iter();
+        let astray = judged.find(|f| {
+            f.origin == Origin::Fit && f.mark.is_none() && f.id == last.id && last.answered > 0
+        });
+        if let Some(fault) = astray {
+            let sentence = format!(
+                "{}: by what was seen it lay up to {} beside its place, or a wall is not where it was read. Push it to its mark and look again, or measure the wall there.",
+                b.mark,
+                ctx.w.say((fault.others - fault.says).abs())
+            );
+            let f = Finding::new(
+                format!("fit.{}.place", last.id),
+                Severity::Look,
+                "parts",
+                sentence,
+            )
+            .rule(
+                "a board lies within a few millimetres of its mark",
+                "a choice",
             );
             out.push(show(f));
         }

@@ -11,6 +11,7 @@ use crate::units::figure::Writer;
 /// A captured curve in the vehicle. Points are of its plane: level, forward of the threshold and left of the centre
 /// line; across, left of the centre line and up.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+#[schema(as = PlacedCurve)]
 pub struct Placed {
     /// What it is the curve of.
     pub of: Face,
@@ -176,10 +177,15 @@ fn order(p: &Placing, id: &str) -> usize {
 fn sharp(line: &[Point]) -> Vec<Point> {
     /// From this many degrees on it is a corner (a choice).
     const TURNS: f64 = 12.0;
+    /// Turns nearer to each other than this are one corner, mm.
+    const TOGETHER: f64 = 15.0;
     let course = |a: Point, b: Point| (b[1] - a[1]).atan2(b[0] - a[0]);
     let turns = |w: &&[Point]| {
         let by = course(w[1], w[2]) - course(w[0], w[1]);
         by.sin().atan2(by.cos()).abs() > TURNS.to_radians()
     };
-    line.windows(3).filter(turns).map(|w| w[1]).collect()
+    let mut corners: Vec<Point> = line.windows(3).filter(turns).map(|w| w[1]).collect();
+    // Two runs meet within a few chords.
+    corners.dedup_by(|a, b| distance(*a, *b) < TOGETHER);
+    corners
 }

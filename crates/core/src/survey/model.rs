@@ -7,7 +7,7 @@ use super::field::Field;
 use super::known::{Known, combine};
 use super::observe::{Numbers, equations, newest, ridges};
 use super::signal::{Ridges, Signal, Term};
-use super::witness::{self, Body};
+use super::witness::{self, Body, Lay, Origin};
 use crate::curves::view::{TemplateView, templates};
 use crate::project::Project;
 use crate::project::survey::{Quantity, Side, ThingDim};
@@ -41,6 +41,8 @@ pub struct Model {
     things: BTreeMap<String, Obstacle>,
     /// Where walls are known so closely that their course counts, by side.
     fine: [Vec<f64>; 2],
+    /// Where captured curves and boards held in place lay.
+    lays: Vec<Lay>,
 }
 
 /// Places that were read, looked up once: plans ask for them often.
@@ -122,6 +124,7 @@ impl Model {
             field = Field::fitted(all, ridges.clone());
             go_on().then_some(())?;
         }
+        let lays = witness::lays(&bodies, &field, &numbers);
         let known = combine(project);
         let mut m = Model {
             sd: project.survey.sd,
@@ -133,6 +136,7 @@ impl Model {
             numbers,
             ridges,
             things: BTreeMap::new(),
+            lays,
             fine: Side::BOTH.map(|s| witness::fine(&bodies, s)),
         };
         for (id, thing) in &project.survey.things {
@@ -242,6 +246,12 @@ impl Model {
     /// Where a wall of that side is known so closely that its course between stations counts, ascending.
     pub fn fine(&self, side: Side) -> &[f64] {
         &self.fine[side as usize]
+    }
+
+    /// Where a board lay when it was held in place.
+    pub fn lay(&self, fit: &str) -> Option<&Lay> {
+        let mut all = self.lays.iter();
+        all.find(|l| l.origin == Origin::Fit && l.id == fit)
     }
 
     /// Ridges across the bay on that side.

@@ -8,16 +8,17 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::boards::BoardView;
-use crate::geometry::Point;
 use crate::geometry::pose::Pose;
 use crate::geometry::region::Region;
+use crate::geometry::{Point, distance};
 use crate::parts::Part;
 use crate::project::Project;
 use crate::project::fits::{Fit, FitPlace, Says, Went};
 use crate::project::templates::{Face, Plane};
 use crate::survey::model::Model;
 use crate::survey::witness::{Origin, plane};
-use crate::units::figure::{Figure, Writer};
+use crate::units::INCH;
+use crate::units::figure::{Figure, System, Writer};
 use edge::{Lying, NEAR, Spot, runs_along, stretches};
 pub use verdict::{Stretch, Verdict};
 
@@ -36,6 +37,8 @@ pub struct FitBoard {
     pub outline: Region,
     /// A new round, ready to be stored.
     pub fresh: Fit,
+    /// What is tapped for how much: few enough for a thumb.
+    pub gauge: Vec<Figure>,
     /// The rounds so far, the oldest first.
     pub rounds: Vec<Round>,
     /// What becomes of the board of the last round.
@@ -45,6 +48,7 @@ pub struct FitBoard {
 
 /// A round: the board was held in place once.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+#[schema(as = FitRound)]
 pub struct Round {
     /// Identifier.
     pub id: String,
@@ -64,6 +68,7 @@ pub struct Round {
 
 /// A place on the edge.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+#[schema(as = FitSpot)]
 pub struct Place {
     /// Its key in the round.
     pub key: String,
@@ -79,6 +84,9 @@ pub struct Place {
     pub expected: Figure,
     /// An answer ready to be stored, but for what is seen.
     pub answer: FitPlace,
+    /// The same as briefly as a drawing wants it: `5`, `0`, `-3` for proud.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub tag: Option<String>,
     /// What was seen, in words: `gap 5 mm`.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub said: Option<String>,
@@ -131,9 +139,9 @@ fn board(
     }
     let w = project.writer();
     let last = rounds.last();
-    let verdict = last.and_then(|(_, fit)| {
+    let verdict = last.and_then(|(id, fit)| {
         let step = project.units.marks().mm();
-        verdict::verdict(fit, model, parts, part, (&w, step))
+        verdict::verdict((id, fit), model, parts, part, (&w, step))
     });
     Some(FitBoard {
         board: b.id.clone(),
@@ -156,6 +164,7 @@ fn board(
             places: Default::default(),
             aside: false,
         },
+        gauge: gauge(project, &w),
         rounds: rounds
             .into_iter()
             .filter_map(|(id, fit)| round(id, fit, model, &w))
@@ -183,26 +192,19 @@ fn round(id: &str, fit: &Fit, model: &Model, w: &Writer) -> Option<Round> {
         thickness: fit.thickness,
         pose: &fit.pose,
     };
-    let spots = chosen(&stretches(lying, NEAR, model));
+    // Answers stay where they were given, whatever the vehicle is thought to be by now; all in the order of the edge.
+    let mut given: Vec<(&String, &FitPlace)> = fit.places.iter().collect();
     let mut places: Vec<Place> = Vec::new();
-    // Answers stay where they were given, whatever the vehicle is thought to be by now.
-    for (key, answer) in &fit.places {
-        let spot = Spot {
-            of: answer.of,
-            at: answer.at,
-            out: answer.out,
-            gap: 0.0,
-            seen: 0.0,
-        };
-        places.push(place(key, (fit, plane), &spot, model, w));
-    }
-    for s in &spots {
-        let near = |p: &Place| crate::geometry::distance(p.answer.at, s.at) < APART / 2.0;
-        if !places.iter().any(near) {
+    for s in chosen(&stretches(lying, NEAR, model)) {
+        let near = |a: &FitPlace| a.of == s.of && distance(a.at, s.at) < APART / 2.0;
+        let own: Vec<_> = given.extract_if(.., |(_, a)| near(a)).collect();
+        if own.is_empty() && !places.iter().any(|p| near(&p.answer)) {
             let [a, b] = s.at.map(|v| v.round() as i64);
-            places.push(place(&format!("{a}.{b}"), (fit, plane), s, model, w));
+            places.push(place(&format!("{a}.{b}"), (fit, plane), &s, model, w));
         }
+        places.extend(own.iter().map(|a| answered(a, (fit, plane), model, w)));
     }
+    places.extend(given.iter().map(|a| answered(a, (fit, plane), model, w)));
     let doubted = |key: &str| {
         let mut all = model.judged.bodies.iter();
         all.any(|b| b.origin == Origin::Fit && b.id == id && b.mark.as_deref() == Some(key))
@@ -221,6 +223,38 @@ fn round(id: &str, fit: &Fit, model: &Model, w: &Writer) -> Option<Round> {
     })
 }
 
+/// A place of which something was said.
+fn answered(
+    (key, a): &(&String, &FitPlace),
+    round: (&Fit, Plane),
+    model: &Model,
+    w: &Writer,
+) -> Place {
+    let spot = Spot {
+        of: a.of,
+        at: a.at,
+        out: a.out,
+        gap: 0.0,
+        seen: 0.0,
+    };
+    place(key, round, &spot, model, w)
+}
+
+/// Widths of gaps to choose from, in the project's own system.
+fn gauge(project: &Project, w: &Writer) -> Vec<Figure> {
+    let sizes: &[f64] = match project.units.system {
+        System::Mm => &[1.0, 2.0, 3.0, 4.0, 5.0, 6.0, 8.0, 10.0, 12.0, 15.0, 20.0],
+        System::In => &[
+            0.0625, 0.125, 0.1875, 0.25, 0.3125, 0.375, 0.5, 0.625, 0.75, 1.0,
+        ],
+    };
+    let mm = match project.units.system {
+        System::Mm => 1.0,
+        System::In => INCH,
+    };
+    sizes.iter().map(|s| w.figure(s * mm)).collect()
+}
+
 /// A few spots of each stretch: near its ends, and evenly between.
 fn chosen(stretches: &[Vec<Spot>]) -> Vec<Spot> {
     let mut out = Vec::new();
@@ -228,20 +262,14 @@ fn chosen(stretches: &[Vec<Spot>]) -> Vec<Spot> {
         let (Some(a), Some(b)) = (run.first(), run.last()) else {
             continue;
         };
-        let long: f64 = run
-            .windows(2)
-            .map(|w| crate::geometry::distance(w[0].at, w[1].at))
-            .sum();
+        let long: f64 = run.windows(2).map(|w| distance(w[0].at, w[1].at)).sum();
         if long < 2.0 * ENDS {
             // Too short to be seen along: a corner, a relief.
             continue;
         }
         let inner: Vec<&Spot> = run
             .iter()
-            .filter(|s| {
-                crate::geometry::distance(s.at, a.at) >= ENDS
-                    && crate::geometry::distance(s.at, b.at) >= ENDS
-            })
+            .filter(|s| distance(s.at, a.at) >= ENDS && distance(s.at, b.at) >= ENDS)
             .collect();
         let n = (long / APART).round().clamp(1.0, 20.0) as usize;
         let pick = |i: usize| inner.get(i * (inner.len() - 1) / n.max(1));
@@ -290,6 +318,13 @@ fn place(key: &str, (fit, plane): (&Fit, Plane), s: &Spot, model: &Model, w: &Wr
             says: Says::Gap,
             mm: None,
             aside: false,
+        }),
+        tag: answer.and_then(|a| {
+            Some(match a.says {
+                Says::Touches => "0".into(),
+                Says::Gap => w.bare(a.mm?),
+                Says::Proud => format!("\u{2212}{}", w.bare(a.mm?)),
+            })
         }),
         said: answer.and_then(|a| said(a, w)),
         doubted: false,

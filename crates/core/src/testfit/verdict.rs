@@ -6,14 +6,14 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use super::edge::{CUT_WRONG, Lying, Spot, stretches};
-use super::flat;
-use crate::geometry::Point;
+use super::{APART, flat};
 use crate::geometry::grid::{nearest, up};
 use crate::geometry::pose::Pose;
 use crate::geometry::region::Region;
+use crate::geometry::{Point, distance};
 use crate::mechanics::material::PartGrain;
 use crate::parts::Part;
-use crate::project::fits::{Fit, Went};
+use crate::project::fits::{Fit, FitPlace, Went};
 use crate::project::templates::{Face, Plane};
 use crate::survey::model::Model;
 use crate::survey::witness::plane;
@@ -28,6 +28,7 @@ const STRIP: f64 = 30.0;
 
 /// What becomes of a board.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+#[schema(as = FitVerdict)]
 pub struct Verdict {
     /// In a sentence.
     pub sentence: String,
@@ -43,6 +44,7 @@ pub struct Verdict {
 
 /// A stretch of an edge.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+#[schema(as = FitStretch)]
 pub struct Stretch {
     /// Along which face.
     pub of: Face,
@@ -61,7 +63,7 @@ pub struct Stretch {
 
 /// The verdict on the last round, once something was seen in it.
 pub fn verdict(
-    fit: &Fit,
+    (id, fit): (&str, &Fit),
     model: &Model,
     parts: &[Part],
     part: &Part,
@@ -78,7 +80,13 @@ pub fn verdict(
         pose: &fit.pose,
     };
     let mut runs = stretches(lying, CUT_WRONG, model);
+    lay(&mut runs, (id, fit), plane, model);
     settle(&mut runs, &fit.pose, plane);
+    // Where nobody looked nothing is said.
+    let looked = |s: &Spot| {
+        let near = |p: &FitPlace| p.of == s.of && distance(p.at, s.at) < APART;
+        fit.places.values().any(|p| p.gap().is_some() && near(p))
+    };
     let stretch = |of: &[Spot], most: f64, what: &str| -> Stretch {
         let at = |s: &Spot| fit.pose.at(s.at[0], s.at[1], 0.0);
         let k = match (of[0].of, plane) {
@@ -111,11 +119,11 @@ pub fn verdict(
     let mut strips = Vec::new();
     let mut wide = false;
     for run in &runs {
-        for own in parted(run, |s| s.gap < AIR) {
+        for own in parted(run, |s| s.gap < AIR && looked(s)) {
             let most = own.iter().map(|s| 2.0 * AIR - s.gap);
             trims.push(stretch(own, most.fold(0.0, f64::max), "take off up to"));
         }
-        for own in parted(run, |s| s.gap > HIDDEN) {
+        for own in parted(run, |s| s.gap > HIDDEN && looked(s)) {
             let most = own.iter().map(|s| s.gap).fold(0.0, f64::max);
             wide |= most > STRIP;
             strips.push(stretch(own, most, "a strip of up to"));
@@ -187,6 +195,25 @@ fn parted(run: &[Spot], holds: impl Fn(&Spot) -> bool) -> Vec<&[Spot]> {
         }
     }
     out
+}
+
+/// The air there was as the board lay when it was looked at.
+fn lay(runs: &mut [Vec<Spot>], (id, fit): (&str, &Fit), plane: Plane, model: &Model) {
+    let Some(lay) = model.lay(id) else {
+        return;
+    };
+    for s in runs.iter_mut().flatten() {
+        let along = |k: usize| s.out[0] * fit.pose.u[k] + s.out[1] * fit.pose.v[k];
+        let p = fit.pose.at(s.at[0], s.at[1], 0.0);
+        let (at, out) = match plane {
+            Plane::Level => ([p[0], p[1]], [along(0), along(1)]),
+            Plane::Across => ([p[1], p[2]], [along(1), along(2)]),
+        };
+        let off = lay.at(at);
+        let by = off[0] * out[0] + off[1] * out[1];
+        s.gap -= by;
+        s.seen -= by;
+    }
 }
 
 /// Shoves the board to where it goes best, as a person does: the air shared evenly between the walls. It is shifted

@@ -9,6 +9,7 @@ import WhySteps from "@/drawing/WhySteps.vue";
 import AssemblySteps from "./AssemblySteps.vue";
 import PartDrawing from "./PartDrawing.vue";
 import PartPlace from "./PartPlace.vue";
+import TestFit from "./TestFit.vue";
 
 const store = useProject();
 const view = useView();
@@ -17,7 +18,8 @@ const chosen = ref("");
 watch(
   [() => view.marked, parts],
   () => {
-    if (parts.value.some((p) => p.id === view.marked)) chosen.value = view.marked;
+    const marked = parts.value.find((p) => p.id === view.marked || p.mark === view.marked);
+    if (marked) chosen.value = marked.id;
     if (!parts.value.some((p) => p.id === chosen.value)) chosen.value = parts.value[0]?.id ?? "";
   },
   { immediate: true },
@@ -52,6 +54,10 @@ const held = computed(() => {
   }
   return [...lines].map(([words, marks]) => ({ words, to: [...marks].join(", ") }));
 });
+/** The boards of this part that lie along the vehicle: each can be held in its place. */
+const fits = computed(() =>
+  (store.shown?.fits ?? []).filter((f) => part.value?.boards.includes(f.board)),
+);
 /** How the piece is put together that the chosen part belongs to. */
 const assembly = computed(() =>
   (store.shown?.assembly ?? []).find((a) => a.module === part.value?.module),
@@ -180,6 +186,7 @@ const holes = computed(() => (part.value?.features ?? []).filter((f) => f.kind !
         </div>
       </div>
     </template>
+    <TestFit v-for="f in fits" :key="f.board" :board="f" />
     <AssemblySteps v-if="assembly" :assembly="assembly" />
     <section v-if="hardware.length" class="bought">
       <div class="row spread">

@@ -8,6 +8,7 @@ import { useProject } from "@/store/project";
 import { useView } from "@/store/view";
 import { escapePointer, freshId, say } from "@/units/text";
 import CurveDrawing from "./CurveDrawing.vue";
+import PlaceInVehicle from "./PlaceInVehicle.vue";
 import StationTable from "./StationTable.vue";
 
 const store = useProject();
@@ -173,7 +174,10 @@ const exports = [
             :value="own.clearance"
           />
         </div>
-        <el-button @click="remove">Remove this curve</el-button>
+        <PlaceInVehicle :id="chosen" :template="own" :curve="curve" />
+        <p>
+          <el-button @click="remove">Remove this curve</el-button>
+        </p>
         <details class="printer">
           <summary>The printer is off</summary>
           <p class="soft">
