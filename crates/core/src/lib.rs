@@ -28,6 +28,7 @@ pub mod problem;
 pub mod project;
 pub mod projection;
 pub mod solids;
+pub mod starts;
 pub mod stow;
 pub mod survey;
 pub mod template;

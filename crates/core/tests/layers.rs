@@ -5,7 +5,7 @@ use std::fs;
 use std::path::{Path, PathBuf};
 
 /// From the ground up: a folder uses the ones before it, never those after it.
-const LAYERS: [&str; 28] = [
+const LAYERS: [&str; 29] = [
     "units",
     "problem",
     "input",
@@ -32,6 +32,7 @@ const LAYERS: [&str; 28] = [
     "cutting",
     "checks",
     "plan",
+    "starts",
     "compare",
     "compute",
 ];

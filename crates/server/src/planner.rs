@@ -45,13 +45,8 @@ impl Planner {
         if let Some(plan) = get(&self.plans, &key) {
             return Ok(plan);
         }
-        let gone = Arc::new(AtomicBool::new(false));
-        let _asker = Asker(gone.clone());
         let (own, mine) = (self.clone(), project.clone());
-        let work = tokio::task::spawn_blocking(move || {
-            own.solve(&mine, &|| !gone.load(Ordering::Relaxed))
-        });
-        let plan = match work.await {
+        let plan = match blocking(move |go_on| own.solve(&mine, go_on)).await {
             Ok(Some(plan)) => Arc::new(plan),
             Ok(None) => return Err(ApiError::internal("Nobody waited for this plan.")),
             Err(e) => {
@@ -98,6 +93,27 @@ impl Planner {
         };
         solve_while(project, (&model, &curves), go_on)
     }
+}
+
+/// Work off the async threads, as long as somebody waits for it.
+async fn blocking<T: Send + 'static>(
+    work: impl FnOnce(&dyn Fn() -> bool) -> T + Send + 'static,
+) -> Result<T, tokio::task::JoinError> {
+    let gone = Arc::new(AtomicBool::new(false));
+    let _asker = Asker(gone.clone());
+    tokio::task::spawn_blocking(move || work(&|| !gone.load(Ordering::Relaxed))).await
+}
+
+/// Work that is given up when nobody waits any more.
+///
+/// # Errors
+/// It broke, or nobody waits.
+pub async fn while_asked<T: Send + 'static>(
+    work: impl FnOnce(&dyn Fn() -> bool) -> Option<T> + Send + 'static,
+) -> Result<T, ApiError> {
+    let done = blocking(work).await;
+    let done = done.map_err(|e| ApiError::internal(e.to_string()))?;
+    done.ok_or_else(|| ApiError::internal("Nobody waited for this."))
 }
 
 /// A fingerprint of a document or a part of it.

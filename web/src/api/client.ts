@@ -15,6 +15,7 @@ import type {
   Project,
   Quantity,
   ReadingsTable,
+  Starts,
   Version,
 } from "./types";
 
@@ -195,6 +196,8 @@ export const api = {
   devices: () => ask<Paired[]>("GET", "/api/devices"),
   revoke: (id: string) => ask<void>("DELETE", `/api/devices/${encodeURIComponent(id)}`),
   kinds: () => ask<KindView[]>("GET", "/api/kinds"),
+  starts: (id: string, signal?: AbortSignal) =>
+    ask<Starts>("GET", `${at(id)}/starts`, undefined, { signal }),
   suggest: (id: string, kind: string) =>
     ask<Suggestion>("POST", `${at(id)}/suggest`, { kind, set: [] }),
   mass: (entry: string, system: string) =>

@@ -429,6 +429,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/starts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Starting points that are worked out for this vehicle and stow list; nothing is stored. */
+        get: operations["starts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/suggest": {
         parameters: {
             query?: never;
@@ -1925,6 +1942,32 @@ export interface components {
              */
             mass: number | null;
         };
+        /** @description A fit-out in a few figures, to be laid beside another. */
+        Measures: {
+            /**
+             * Format: double
+             * @description What the sheets cost.
+             */
+            cost: number;
+            /** @description How many sheets. */
+            sheets: number;
+            /**
+             * Format: int32
+             * @description Boards to cut.
+             */
+            boards: number;
+            /** @description What the furniture weighs, in the project's units. */
+            weighs: string;
+            headroom?: components["schemas"]["Figure"] | null;
+            /** @description Who sits up in bed. */
+            sits: string[];
+            /** @description How long it takes from the road to the night, in words. */
+            evening: string;
+            /** @description What would stop it, in sentences. */
+            stops: string[];
+            /** @description How many things deserve a look. */
+            looks: number;
+        };
         /** @description A piece of furniture. What the choices may be is known to its kind (`furniture`), not to the document. */
         Module: {
             /** @description Its kind, for example `deck`. */
@@ -3036,6 +3079,30 @@ export interface components {
          * @enum {string}
          */
         Standing: "right" | "changed" | "gone";
+        /** @description A starting point. */
+        StartingPoint: {
+            /** @description Identifier. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description Why one would want it. */
+            why: string;
+            /** @description What it gives up here. */
+            gives_up: string[];
+            /** @description Why it does not go here, if it does not. */
+            cannot?: string | null;
+            /** @description The pieces of furniture, by name. */
+            pieces: string[];
+            measures?: components["schemas"]["Measures"] | null;
+            /** @description The edit that makes it: it takes the place of all furniture that is there. */
+            patch: Record<string, never>[];
+        };
+        /** @description Whole fit-outs to begin with. */
+        Starts: {
+            now?: components["schemas"]["Measures"] | null;
+            /** @description The starting points. */
+            all: components["schemas"]["StartingPoint"][];
+        };
         /** @description A state of the vehicle. */
         State: {
             /** @description What it is called. */
@@ -6552,6 +6619,89 @@ export interface operations {
             };
             /** @description The data file cannot be written or is gone */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    starts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Starts"];
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
                 headers: {
                     [name: string]: unknown;
                 };

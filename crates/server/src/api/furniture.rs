@@ -6,6 +6,7 @@ use axum::extract::State;
 use jigfit_core::furniture::KINDS;
 use jigfit_core::furniture::add::suggest as suit;
 use jigfit_core::project::module::Module;
+use jigfit_core::starts::{Measures, StartingPoint, starting_points};
 use jigfit_core::survey::model::Model;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
@@ -14,6 +15,7 @@ use utoipa::ToSchema;
 use super::body::{EDIT, read};
 use crate::app::App;
 use crate::extract::Path;
+use crate::planner::while_asked;
 use crate::problem::{ApiError, Body as ProblemBody};
 
 /// A kind of furniture.
@@ -36,6 +38,32 @@ pub async fn kinds() -> Json<Vec<KindView>> {
         schema: k.schema(),
     });
     Json(all.collect())
+}
+
+/// Whole fit-outs to begin with.
+#[derive(Serialize, ToSchema)]
+pub struct Starts {
+    /// What is there now in the same figures, if there is any furniture.
+    now: Option<Measures>,
+    /// The starting points.
+    all: Vec<StartingPoint>,
+}
+
+/// Starting points that are worked out for this vehicle and stow list; nothing is stored.
+#[utoipa::path(
+    get, path = "/api/projects/{id}/starts", params(("id" = String, Path)),
+    responses((status = 200, body = Starts), (status = 404, body = ProblemBody))
+)]
+pub async fn starts(
+    State(app): State<App>,
+    Path(id): Path<String>,
+) -> Result<Json<Starts>, ApiError> {
+    let head = app.with(move |s| s.head(&id)).await?;
+    let project = head.project;
+    let plan = app.planner.plan(&project).await?;
+    let now = (!project.modules.is_empty()).then(|| Measures::of(&plan));
+    let all = while_asked(move |go_on| starting_points(&project, go_on)).await?;
+    Ok(Json(Starts { now, all }))
 }
 
 /// What is wanted.

@@ -61,6 +61,7 @@ fn open_router() -> OpenApiRouter<App> {
         .routes(routes!(pairing::revoke))
         .routes(routes!(furniture::kinds))
         .routes(routes!(furniture::suggest))
+        .routes(routes!(furniture::starts))
         .routes(routes!(sheets::search))
         .routes(routes!(compute::compute))
 }

@@ -8,6 +8,7 @@ import { say } from "@/units/text";
 import EveningLine from "./EveningLine.vue";
 import ModuleForm from "./ModuleForm.vue";
 import PieceList from "./PieceList.vue";
+import StartingPoints from "./StartingPoints.vue";
 import ThreeViews from "./ThreeViews.vue";
 
 const store = useProject();
@@ -62,6 +63,7 @@ const waits = computed(() => {
     {{ waits.words }} <router-link :to="{ name: waits.to }">Go there</router-link>.
   </p>
   <ModuleForm v-if="picked" :key="picked.id" :module="picked" @removed="wanted = ''" />
+  <StartingPoints v-if="known" />
   <details v-if="deck" class="why">
     <summary>Why {{ say(deck.clearance.total, store.system) }} clear of the walls?</summary>
     <WhySteps :steps="deck.clearance.steps" />
