@@ -6,6 +6,7 @@
 #![cfg_attr(test, allow(clippy::unwrap_used, clippy::expect_used, clippy::panic))]
 
 pub mod csv;
+pub mod curves_in;
 mod draw;
 pub mod dxf;
 mod font;

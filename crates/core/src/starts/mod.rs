@@ -115,6 +115,9 @@ const APPLIANCE: &str = "appliance";
 /// A piece to be added: its kind, and its choices as typed.
 pub type Piece = (&'static str, Vec<(String, String)>);
 
+/// Pieces, the first first, and what is given up; or why it does not go.
+pub type Made = Result<(Vec<Piece>, Vec<String>), String>;
+
 /// How a starting point comes about.
 pub struct Recipe {
     /// Identifier.
@@ -124,7 +127,7 @@ pub struct Recipe {
     /// Why one would want it.
     pub why: &'static str,
     /// Its pieces, the first first, and what it gives up; or why it does not go.
-    pub pieces: fn(&Ground) -> Result<(Vec<Piece>, Vec<String>), String>,
+    pub pieces: fn(&Ground) -> Made,
 }
 
 /// All starting points, as long as `go_on` says so.

@@ -1,6 +1,6 @@
 //! The starting points, one function each: a new one is a function and a line.
 
-use super::{Ground, Piece, Recipe};
+use super::{Ground, Made, Piece, Recipe};
 use crate::heights::ladder::least_underside;
 use crate::project::survey::ThingKind;
 
@@ -56,8 +56,6 @@ const KITCHEN: f64 = 600.0;
 const LONGER: f64 = 120.0;
 /// The shortest bed worth the name where nobody's stature is known, mm (a choice).
 const SHORT: f64 = 1700.0;
-
-type Made = Result<(Vec<Piece>, Vec<String>), String>;
 
 fn set(field: &str, value: impl Into<String>) -> (String, String) {
     (field.into(), value.into())
