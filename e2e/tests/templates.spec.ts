@@ -57,3 +57,22 @@ test("the bed of two boards gives the seats back, step by step", async ({ page, 
   await page.getByRole("option", { name: /Set up 9 x L1/ }).click();
   await expect(page.getByRole("img", { name: /Step 1 of/ })).toBeVisible();
 });
+
+test("a curve comes out of a drawing, its unit said, and is taken", async ({ page, demo }) => {
+  await page.goto(`${demo.address}/p/wren/templates`);
+  const drawing = `<svg xmlns="http://www.w3.org/2000/svg" width="400" height="100">
+    <path id="flap" d="M0 50 C 100 0 300 0 400 50" fill="none" stroke="black"/><text>seat</text></svg>`;
+  await page
+    .getByLabel("A curve from a file (SVG, DXF, table)")
+    .setInputFiles({ name: "flap.svg", mimeType: "image/svg+xml", buffer: Buffer.from(drawing) });
+  const table = page.getByRole("group", { name: "Curves of the file" });
+  // 400 dots at 96 to the inch.
+  await expect(table.getByText(/^105\.8 × /)).toBeVisible();
+  await expect(page.getByText("Are the sizes below right?")).toBeVisible();
+  await expect(page.getByText("Left out: text.")).toBeVisible();
+  await page.getByRole("combobox", { name: "Unit of the file" }).selectOption("mm");
+  await expect(table.getByText(/^400 × /)).toBeVisible();
+  await page.getByRole("button", { name: "Take flap" }).click();
+  await expect(page.getByRole("img", { name: /^flap: \d+ readings/ })).toBeVisible();
+  await expect(table).toHaveCount(0);
+});

@@ -45,7 +45,7 @@ async fn send(
     if method != "GET" && !headers.iter().any(|(k, _)| *k == "content-type") {
         let address = path.split('?').next().unwrap();
         let kind = match address {
-            a if a.ends_with("/scan") => "application/octet-stream",
+            a if a.ends_with("/scan") || a.ends_with("/curves") => "application/octet-stream",
             a if a.ends_with("/readings") => "text/csv",
             _ => "application/json",
         };
@@ -541,6 +541,44 @@ async fn the_simulated_laser_answers_only_where_the_demo_put_it() {
     let behind = json!({"quantity": {"of": "wall", "side": "left", "x": 1e9, "z": 0}});
     let answer = post(&app, "/api/projects/moth/laser/press", behind).await;
     assert_eq!(answer.status, StatusCode::UNPROCESSABLE_ENTITY);
+}
+
+/// A drawing is read and answered with curves to take; the unit can be said; what cannot be read is told in words.
+#[tokio::test]
+async fn curves_of_a_file() {
+    let app = app();
+    let table = "x;y in cm\n0;0\n10;2\n20;0\n";
+    let path = "/api/projects/moth/curves";
+    let found = send(&app, "POST", path, &[], table).await;
+    assert_eq!(found.status, StatusCode::OK);
+    assert_eq!(
+        (&found.body["unit"], &found.body["sure"]),
+        (&json!("cm"), &json!(true))
+    );
+    let wide = |a: &Answer| a.body["curves"][0]["size"][0]["value"].as_f64().unwrap();
+    assert!((wide(&found) - 200.0).abs() < 1e-9);
+    let said = send(&app, "POST", &format!("{path}?unit=in"), &[], table).await;
+    assert!((wide(&said) - 508.0).abs() < 1e-9);
+    // It is a captured curve: the plan has its edge.
+    let curve = &found.body["curves"][0]["template"];
+    let taken = edit(
+        &app,
+        1,
+        json!([{"op": "add", "path": "/templates/file", "value": curve}]),
+    )
+    .await;
+    assert_eq!(taken.status, StatusCode::OK);
+    let all = taken.body["plan"]["templates"].as_array().unwrap();
+    let own = all.iter().find(|t| t["id"] == "file").unwrap();
+    assert_eq!(own["edge"][0], json!([0.0, 0.0]));
+    for (path, body, words) in [
+        (path.to_string(), "nothing here", "no curve"),
+        (format!("{path}?unit=ell"), table, "no unit"),
+    ] {
+        let refused = send(&app, "POST", &path, &[], body).await;
+        assert_eq!(refused.status, StatusCode::UNPROCESSABLE_ENTITY);
+        assert!(refused.body["detail"].as_str().unwrap().contains(words));
+    }
 }
 
 /// A scan is cut and answered with the edit that adds it; the edit is taken; a broken file is refused.

@@ -2,6 +2,7 @@ import type {
   KindView,
   Suggestion,
   Compared,
+  CurveFile,
   Cuts,
   Found,
   Heard,
@@ -183,6 +184,10 @@ export const api = {
     ask<Heard>("POST", `${at(id)}/laser/press`, { quantity }),
   scan: (id: string, file: Blob, how: Record<string, string>) =>
     ask<Cuts>("POST", `${at(id)}/scan?${new URLSearchParams(how)}`, file, {
+      kind: "application/octet-stream",
+    }),
+  curves: (id: string, file: Blob, unit: string) =>
+    ask<CurveFile>("POST", `${at(id)}/curves?${new URLSearchParams({ unit })}`, file, {
       kind: "application/octet-stream",
     }),
   readings: (id: string, file: Blob) =>

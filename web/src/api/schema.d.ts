@@ -199,6 +199,23 @@ export interface paths {
         patch: operations["edit"];
         trace?: never;
     };
+    "/api/projects/{id}/curves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Curves of an SVG, a DXF or a table of points. */
+        post: operations["curves"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/duplicate": {
         parameters: {
             query?: never;
@@ -857,7 +874,7 @@ export interface components {
          * @description Ways of capturing.
          * @enum {string}
          */
-        CaptureWay: "ordinates" | "offset_block" | "scribe" | "two_pin";
+        CaptureWay: "ordinates" | "offset_block" | "scribe" | "two_pin" | "drawn";
         /** @description One change. */
         Change: {
             /** @description `part`, `finding`, `choice` or `reading`. */
@@ -891,6 +908,19 @@ export interface components {
          * @enum {string}
          */
         Cover: "may" | "reach" | "keep";
+        /** @description What a file holds. */
+        CurveFile: {
+            /** @description The unit that its lengths were read in. */
+            unit: string;
+            /** @description The file says so, or the asker did; else it is a guess. */
+            sure: boolean;
+            /** @description How the unit is known. */
+            why: string;
+            /** @description Its curves, the longest first. */
+            curves: components["schemas"]["FileCurve"][];
+            /** @description What was left out, in words; empty if nothing was. */
+            left_out: string;
+        };
         /** @description A point known in both frames. A missing number makes it count for nothing. */
         CurveLandmark: {
             /**
@@ -1337,6 +1367,21 @@ export interface components {
             mm: string;
             /** @description Inches to the nearest fraction, in lowest terms. */
             inch: string;
+        };
+        /** @description A curve of a file. */
+        FileCurve: {
+            /** @description What the file calls it. */
+            name: string;
+            /** @description How long it is. */
+            length: components["schemas"]["Figure"];
+            /** @description How wide and how high it is. */
+            size: components["schemas"]["Figure"][];
+            /** @description It ends where it begins: it is taken from there, once round. */
+            closed: boolean;
+            /** @description Why it cannot be taken, if it cannot. */
+            cannot?: string | null;
+            /** @description A captured curve of it, to be added under an identifier. */
+            template: Record<string, never>;
         };
         /** @description One judgement. */
         Finding: {
@@ -5158,6 +5203,129 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Body"];
                 };
             };
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    curves: {
+        parameters: {
+            query?: {
+                /** @description The unit of its lengths: `mm`, `cm`, `m`, `in`, `ft`, `px`; as the file says, or as is likely, if not given. */
+                unit?: string | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": number[];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CurveFile"];
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
             507: {
                 headers: {
                     [name: string]: unknown;

@@ -27,6 +27,7 @@ export type Finding = Schemas["Finding"];
 export type Offer = Schemas["Offer"];
 export type StageState = Schemas["StageState"];
 export type Region = Schemas["Region"];
+export type CurveFile = Schemas["CurveFile"];
 export type Starts = Schemas["Starts"];
 export type DeckPlan = Schemas["DeckPlan"];
 export type ModuleView = Schemas["ModuleView"];

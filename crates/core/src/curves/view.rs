@@ -200,14 +200,14 @@ fn asks(way: Way) -> [&'static str; 2] {
     match way {
         Way::Ordinates => ["along the straight edge", "depth"],
         Way::TwoPin => ["from the first pin", "from the second pin"],
-        Way::OffsetBlock | Way::Scribe => ["right", "up"],
+        Way::OffsetBlock | Way::Scribe | Way::Drawn => ["right", "up"],
     }
 }
 
 fn base(t: &Template) -> Vec<Point> {
     match t.way {
         Way::Ordinates | Way::TwoPin => vec![[0.0, 0.0], [t.apart, 0.0]],
-        Way::OffsetBlock | Way::Scribe => vec![],
+        Way::OffsetBlock | Way::Scribe | Way::Drawn => vec![],
     }
 }
 
@@ -220,7 +220,7 @@ fn spot(t: &Template, [a, b]: [f64; 2]) -> Point {
             let x = (a * a - b * b + t.apart * t.apart) / (2.0 * t.apart);
             [x, side * (a * a - x * x).max(0.0).sqrt()]
         }
-        Way::OffsetBlock | Way::Scribe => [a, b],
+        Way::OffsetBlock | Way::Scribe | Way::Drawn => [a, b],
     }
 }
 
@@ -254,6 +254,12 @@ fn way(t: &Template, numbers: &[[f64; 2]]) -> Box<dyn Capture> {
             surface: t.surface,
             contact_width: t.contact_width,
         }),
+        Way::Drawn => Box::new(OffsetBlock {
+            trace: numbers.to_vec(),
+            offset: 0.0,
+            surface: t.surface,
+            contact_width: 0.0,
+        }),
         Way::Scribe => {
             let (s, c) = t.direction.to_radians().sin_cos();
             Box::new(Scribe {
@@ -285,7 +291,7 @@ fn cut(t: &Template, c: &Captured) -> Vec<Point> {
     // it as it lies of their own line, whichever way the readings run.
     let forward = match t.way {
         Way::Ordinates | Way::TwoPin => p[n - 1][0] >= p[0][0],
-        Way::OffsetBlock | Way::Scribe => true,
+        Way::OffsetBlock | Way::Scribe | Way::Drawn => true,
     };
     let side = match t.way {
         Way::Scribe => scribe_side(t, p),

@@ -188,6 +188,8 @@ pub enum Way {
     Scribe,
     /// Distances from two pins.
     TwoPin,
+    /// The curve itself, point by point: out of a file, or traced from a piece that fits.
+    Drawn,
 }
 
 /// One reading: two numbers, by the way of capturing: along and depth; from the first and the second pin; right and up.

@@ -2,6 +2,7 @@
 
 pub mod body;
 pub mod compute;
+pub mod curves;
 pub mod events;
 pub mod export;
 pub mod furniture;
@@ -62,6 +63,7 @@ fn open_router() -> OpenApiRouter<App> {
         .routes(routes!(furniture::kinds))
         .routes(routes!(furniture::suggest))
         .routes(routes!(furniture::starts))
+        .routes(routes!(curves::curves))
         .routes(routes!(sheets::search))
         .routes(routes!(compute::compute))
 }

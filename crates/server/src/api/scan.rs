@@ -88,7 +88,7 @@ pub struct Table {
     patch: Vec<Value>,
 }
 
-async fn bytes(body: Body, limit: usize) -> Result<Vec<u8>, ApiError> {
+pub(super) async fn bytes(body: Body, limit: usize) -> Result<Vec<u8>, ApiError> {
     let read = to_bytes(body, limit).await;
     read.map(|b| b.to_vec()).map_err(|_| {
         ApiError::new(

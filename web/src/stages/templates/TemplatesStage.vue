@@ -8,6 +8,7 @@ import { useProject } from "@/store/project";
 import { useView } from "@/store/view";
 import { escapePointer, freshId, say } from "@/units/text";
 import CurveDrawing from "./CurveDrawing.vue";
+import CurveFile from "./CurveFile.vue";
 import PlaceInVehicle from "./PlaceInVehicle.vue";
 import StationTable from "./StationTable.vue";
 
@@ -18,6 +19,7 @@ const WAYS = [
   ["offset_block", "a line drawn along it by a block or finger"],
   ["scribe", "a line scribed in one direction"],
   ["two_pin", "distances from two pins"],
+  ["drawn", "the curve itself, point by point"],
 ] as const;
 const SIDES = [
   ["left", "to the left"],
@@ -239,6 +241,7 @@ const exports = [
     </el-select>
     <el-button native-type="submit" :disabled="!name.trim()">Add a curve</el-button>
   </form>
+  <CurveFile @taken="(id) => (chosen = id)" />
 </template>
 
 <style scoped>
