@@ -76,3 +76,21 @@ test("a curve comes out of a drawing, its unit said, and is taken", async ({ pag
   await expect(page.getByRole("img", { name: /^flap: \d+ readings/ })).toBeVisible();
   await expect(table).toHaveCount(0);
 });
+
+test("in the vehicle a reading is added where it tells most, and typed where the tape bar asks for it", async ({
+  page,
+  demo,
+}) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto(`${demo.address}/p/kingfisher/templates`);
+  await page.getByRole("button", { name: "Add a reading" }).click();
+  const bar = page.getByRole("form", { name: "Tape bar" });
+  await expect(bar.getByText("hull at the berth, probed: reading 14, along the straight edge")).toBeVisible();
+  await bar.getByRole("textbox").fill("700");
+  await bar.getByRole("button", { name: /Next/ }).click();
+  await expect(bar.getByText("hull at the berth, probed: depth at 700 mm along")).toBeVisible();
+  await bar.getByRole("textbox").fill("145");
+  await bar.getByRole("button", { name: /Next/ }).click();
+  await expect(page.getByRole("img", { name: /14 readings/ })).toBeVisible();
+  await expect(page.getByText("Every number asked for is there.")).toBeVisible();
+});

@@ -22,6 +22,7 @@ use crate::stow;
 use crate::survey::drawing::{SurveyView, view};
 use crate::survey::model::Model;
 use crate::survey::protocol::{self, Ask, Progress};
+use crate::template::over::{Over, over};
 use crate::testfit::{self, FitBoard};
 
 /// Everything worked out from a project.
@@ -65,6 +66,8 @@ pub struct Plan {
     pub weighs: String,
     /// Captured curves.
     pub templates: Vec<TemplateView>,
+    /// Whether they may be turned over for the other side.
+    pub over: Vec<Over>,
     /// Boards that can be held in place, and what was seen.
     pub fits: Vec<FitBoard>,
     /// How each piece is put together.
@@ -137,6 +140,7 @@ fn work_out(
     let project = &project.with_measured_boards();
     let (mut asks, progress) = protocol::asks(project, model);
     asks.extend(stow::asks(project));
+    asks.extend(crate::template::asks::asks(project));
     if !go_on() {
         return None;
     }
@@ -204,6 +208,7 @@ fn work_out(
         views: projection::views(model, &boards),
         evening,
         templates: captured.to_vec(),
+        over: over(project, model, captured),
         fits,
         assembly: assemblies(&built, &boards, &parts, &joints, &called),
         joints,

@@ -332,3 +332,68 @@ fn a_touch_all_round() {
     }
     assert_eq!(plan(&doc).decks, before.decks);
 }
+
+/// A card may be turned over where both walls are the same, and then lies as well on the other; where they differ it says
+/// by how much and where.
+#[test]
+fn turned_over() {
+    let mut doc = with_card();
+    let first = plan(&doc);
+    let over = &first.over[0];
+    assert!(
+        over.words.contains("right wall is the same within"),
+        "{}",
+        over.words
+    );
+    doc["templates"]["d"] = json!(over.template.as_ref().unwrap());
+    let p = project(&doc);
+    let both = plan(&doc);
+    let [c, d] = [0, 1].map(|i| both.templates[i].placed.clone().unwrap());
+    assert!(d.counts && c.line.len() == d.line.len());
+    for (a, b) in c.line.iter().zip(&d.line) {
+        assert!(
+            (a[0] - b[0]).abs() < 1e-6 && (a[1] + b[1]).abs() < 1e-6,
+            "{a:?} {b:?}"
+        );
+    }
+    assert!(Model::new(&p).judged.bodies.is_empty());
+
+    // The right wall of this one stands 8 mm further out in the middle.
+    let mut doc = with_card();
+    for r in doc["survey"]["readings"]
+        .as_object_mut()
+        .unwrap()
+        .values_mut()
+    {
+        let q = &r["quantity"];
+        if q["of"] == "wall" && q["side"] == "right" && q["x"] == 1000.0 {
+            r["typed"] = json!("708");
+        }
+    }
+    let differs = &plan(&doc).over[0];
+    assert!(differs.template.is_none());
+    assert!(
+        differs.words.contains("differs by up to")
+            && differs.words.contains("capture it by itself")
+    );
+}
+
+/// What is still to be read of a curve is asked for, one number after the other, where it belongs.
+#[test]
+fn missing_numbers_are_asked_for() {
+    let mut doc = box_van();
+    doc["templates"] = json!({"c": {"name": "Wall", "way": "ordinates", "stations": {
+        "s1": {"a": 0.0, "b": 90.0}, "s2": {"a": 320.0, "b": null}, "s3": {}}}});
+    let plan = plan(&doc);
+    let own: Vec<_> = plan
+        .asks
+        .iter()
+        .filter(|a| a.stage == "templates")
+        .collect();
+    assert_eq!(own.len(), 2);
+    assert_eq!(own[0].prompt, "Wall: depth at 320 mm along");
+    assert_eq!(own[0].key, "/templates/c/stations/s2/b");
+    assert_eq!(own[1].prompt, "Wall: reading 3, along the straight edge");
+    let stage = plan.stages.iter().find(|s| s.id == "templates").unwrap();
+    assert_eq!((stage.state.as_str(), stage.needs), ("needs", 2));
+}

@@ -2574,6 +2574,8 @@ export interface components {
             weighs: string;
             /** @description Captured curves. */
             templates: components["schemas"]["TemplateView"][];
+            /** @description Whether they may be turned over for the other side. */
+            over: components["schemas"]["TurnedOver"][];
             /** @description Boards that can be held in place, and what was seen. */
             fits: components["schemas"]["FitBoard"][];
             /** @description How each piece is put together. */
@@ -3517,6 +3519,14 @@ export interface components {
              * @description The largest of them.
              */
             worst: number;
+        };
+        /** @description The other side of a captured curve. */
+        TurnedOver: {
+            /** @description The curve. */
+            curve: string;
+            /** @description In a sentence: whether it may be turned over, and by how much the sides differ. */
+            words: string;
+            template?: components["schemas"]["CurveTemplate"] | null;
         };
         /**
          * @description The unit in which a bare number is meant.

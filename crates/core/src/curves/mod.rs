@@ -2,6 +2,7 @@
 
 pub mod capture;
 pub mod fair;
+pub mod mirror;
 pub mod ordinate_table;
 pub mod place;
 pub mod view;

@@ -1,4 +1,6 @@
 //! From what bounds a panel to the panel.
 
+pub mod asks;
 pub mod fill;
 pub mod outline;
+pub mod over;

@@ -4,7 +4,7 @@ import type { Plan, Project } from "@/api/types";
 import ChoiceField from "@/fields/ChoiceField.vue";
 import LengthField from "@/fields/LengthField.vue";
 import { useProject } from "@/store/project";
-import { escapePointer } from "@/units/text";
+import { escapePointer, freshId } from "@/units/text";
 
 /** Where a captured curve lies in the vehicle: then every board at that wall goes by it. */
 const props = defineProps<{
@@ -12,9 +12,16 @@ const props = defineProps<{
   template: NonNullable<Project["templates"]>[string];
   curve: Plan["templates"][number];
 }>();
+const emit = defineEmits<{ taken: [string] }>();
 const store = useProject();
 const at = computed(() => `/templates/${escapePointer(props.id)}/place`);
 const place = computed(() => props.template.place);
+const over = computed(() => store.shown?.over.find((o) => o.curve === props.id));
+async function turn() {
+  const id = freshId("c");
+  const value = { ...over.value?.template, name: `${props.curve.name}, turned over` };
+  if (await store.change([{ op: "add", path: `/templates/${id}`, value }])) emit("taken", id);
+}
 const ties = computed(() =>
   Object.entries(place.value?.landmarks ?? {}).sort(([a], [b]) => (a < b ? -1 : 1)),
 );
@@ -87,6 +94,10 @@ const asks = computed(() => [
       Laid in: the boards at the {{ FACES.find(([f]) => f === place!.of)?.[1] }} go by it.
     </p>
     <p v-else class="soft">Laid in, but no board goes by it.</p>
+    <p v-if="over" class="soft">
+      {{ over.words }}
+      <el-button v-if="over.template" @click="turn">Turn it over</el-button>
+    </p>
     <fieldset v-for="([id, tie], i) in ties" :key="id" class="tie">
       <legend>Point {{ i + 1 }}</legend>
       <LengthField

@@ -20,8 +20,11 @@ const stations = computed(() =>
 );
 /** In the order in which they are added, whatever else is removed. */
 function fresh(n: number): string[] {
-  const last = Math.max(0, ...stations.value.map(([id]) => Number(id.replace(/\D/g, "")) || 0));
-  return Array.from({ length: n }, (_, i) => `s${String(last + 1 + i).padStart(4, "0")}`);
+  const digits = stations.value.map(([id]) => id.replace(/\D/g, ""));
+  const last = Math.max(0, ...digits.map((d) => Number(d) || 0));
+  // Identifiers sort by their letters: as many digits as those that are there.
+  const wide = Math.max(0, ...digits.map((d) => d.length)) || 4;
+  return Array.from({ length: n }, (_, i) => `s${String(last + 1 + i).padStart(wide, "0")}`);
 }
 async function add() {
   const [id] = fresh(1);

@@ -176,7 +176,12 @@ const exports = [
             :value="own.clearance"
           />
         </div>
-        <PlaceInVehicle :id="chosen" :template="own" :curve="curve" />
+        <PlaceInVehicle
+          :id="chosen"
+          :template="own"
+          :curve="curve"
+          @taken="(id) => (chosen = id)"
+        />
         <p>
           <el-button @click="remove">Remove this curve</el-button>
         </p>
