@@ -29,9 +29,14 @@ fn thirty() -> Value {
 }
 
 fn benches(c: &mut Criterion) {
-    for name in ["moth", "kingfisher"] {
+    for name in ["moth", "kingfisher", "moth-whole"] {
         let project = demo(name);
         c.bench_function(&format!("solve {name}"), |b| b.iter(|| solve(&project)));
+        let curves = templates(&project);
+        let model = Model::new_while(&project, &curves, &|| true).unwrap_or_default();
+        c.bench_function(&format!("solve {name}, survey unchanged"), |b| {
+            b.iter(|| solve_while(&project, (&model, &curves), &|| true));
+        });
     }
     let mut slow = c.benchmark_group("nest");
     slow.sample_size(10);

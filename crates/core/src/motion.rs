@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 
 use crate::boards::BoardView;
-use crate::furniture::built::{Body, Built, Motion, Vec3};
+use crate::furniture::built::{Body, Built, Met, Motion, Vec3};
 use crate::project::Project;
 use crate::project::survey::Side;
 use crate::solids::Solid;
@@ -24,6 +24,8 @@ pub struct Stop {
     pub by: f64,
     /// What it met.
     pub what: String,
+    /// Of which sort that is.
+    pub met: Met,
 }
 
 /// How far each body goes from shut, everything else shut, by `module/body`: what stops it, if anything does.
@@ -90,7 +92,11 @@ pub fn follow(
         let mut now = places(by).zip(&begin).filter_map(|(p, b)| away(p, b));
         let what = now.find_map(|p| vehicle.holds(p))?;
         let by = from + (to - from) * (i - 1) as f64 / coarse as f64;
-        Some(Stop { by, what })
+        Some(Stop {
+            by,
+            what,
+            met: Met::Vehicle,
+        })
     });
     // Boards are thin: followed in steps that none slips through, as far as it comes at all.
     let near = |s: &&&Solid| (0..3).all(|k| s.high[k] > low[k] && s.low[k] < high[k]);
@@ -122,6 +128,7 @@ pub fn follow(
             Some(Stop {
                 by,
                 what: named(project, met, module),
+                met: Met::Board,
             })
         });
     match (vehicle, board) {

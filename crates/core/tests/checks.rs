@@ -352,6 +352,7 @@ fn a_piece_larger_than_the_sheet() {
 #[rstest]
 #[case(demo("moth"))]
 #[case(demo("kingfisher"))]
+#[case(demo("moth-whole"))]
 #[case(with_wells(box_van()))]
 fn findings_are_complete(#[case] doc: Value) {
     let p = plan(&doc);

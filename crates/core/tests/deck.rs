@@ -263,6 +263,7 @@ fn gear_and_people_are_judged() {
 #[rstest]
 #[case(demo("moth"))]
 #[case(demo("kingfisher"))]
+#[case(demo("moth-whole"))]
 #[case(box_van())]
 fn every_offer_works(#[case] doc: Value) {
     let mut doc = project(&doc).to_json().unwrap();

@@ -162,7 +162,7 @@ fn low_steps_are_sawn_straight(#[case] step: f64, #[case] corners: usize) {
 #[case("1/16 in", 1.5875)]
 #[case("1/32 in", 0.79375)]
 fn parts_are_in_marks(
-    #[values("moth", "kingfisher")] name: &str,
+    #[values("moth", "kingfisher", "moth-whole")] name: &str,
     #[case] marks: &str,
     #[case] step: f64,
 ) {

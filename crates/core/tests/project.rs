@@ -117,7 +117,7 @@ fn other_documents_are_refused(#[case] doc: Value) {
 
 #[test]
 fn what_is_written_reads_back_the_same() {
-    for name in ["moth", "kingfisher"] {
+    for name in ["moth", "kingfisher", "wren", "moth-whole"] {
         let p = project(&demo(name));
         let again = jigfit_core::furniture::read(p.to_json().unwrap()).unwrap();
         assert_eq!(p, again);

@@ -1,14 +1,24 @@
-//! The three demo projects.
+//! The demo projects.
 
 use jigfit_core::problem::Problem;
 use jigfit_store::{Store, StoreError};
 
 use crate::app::now;
 
-const DEMOS: [(&str, &str); 3] = [
-    ("kingfisher", include_str!("../demo/kingfisher.json")),
-    ("wren", include_str!("../demo/wren.json")),
-    ("moth", include_str!("../demo/moth.json")),
+/// Identifier, the vehicle that its simulated meter stands in, the document.
+const DEMOS: [(&str, &str, &str); 4] = [
+    (
+        "kingfisher",
+        "kingfisher",
+        include_str!("../demo/kingfisher.json"),
+    ),
+    ("wren", "wren", include_str!("../demo/wren.json")),
+    (
+        "moth-whole",
+        "moth",
+        include_str!("../demo/moth-whole.json"),
+    ),
+    ("moth", "moth", include_str!("../demo/moth.json")),
 ];
 
 /// Stores the demo projects that are not there yet, the van last so that it heads the list, and
@@ -18,15 +28,15 @@ const DEMOS: [(&str, &str); 3] = [
 /// Database trouble.
 pub fn load(store: &mut Store) -> Result<Vec<String>, StoreError> {
     let mut ids = Vec::new();
-    for (id, text) in DEMOS {
+    for (id, vehicle, text) in DEMOS {
         let value = serde_json::from_str(text)
             .map_err(|e| Problem::shape("", format!("demo {id}: {e}")))?;
         let project = jigfit_core::furniture::read(value)?;
         if !store.taken(id)? {
             store.create(id, &project, &now())?;
-            store.mark_demo(id, id)?;
+            store.mark_demo(id, vehicle)?;
         } else if store.exists(id)? && store.demo(id)?.is_none() && began_as(store, id) {
-            store.mark_demo(id, id)?;
+            store.mark_demo(id, vehicle)?;
         }
         if store.exists(id)? {
             ids.push(id.to_string());

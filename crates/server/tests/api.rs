@@ -112,7 +112,7 @@ async fn a_new_project_from_nothing_to_its_first_answer() {
             .as_array()
             .unwrap()
             .len(),
-        5
+        6
     );
 }
 
@@ -128,7 +128,7 @@ async fn loading_the_demo_twice_does_not_double_it() {
             .as_array()
             .unwrap()
             .len(),
-        3
+        4
     );
 }
 
@@ -273,7 +273,7 @@ async fn fifty_megabytes_are_refused_and_nothing_is_stored() {
             .as_array()
             .unwrap()
             .len(),
-        3
+        4
     );
 }
 
@@ -774,7 +774,7 @@ async fn deleted_projects_can_be_brought_back() {
             .as_array()
             .unwrap()
             .len(),
-        2
+        3
     );
     assert_eq!(get(&app, "/api/deleted").await.body[0]["id"], "moth");
     // Its identifier is not given to another meanwhile.

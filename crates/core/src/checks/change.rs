@@ -57,7 +57,7 @@ fn way(ctx: &Ctx, module: &str, body: &Body, change: &Changing) -> Finding {
         .rule("followed along its way in small steps", "geometry")
         .show("layout", module);
     if stop.is_some() {
-        f = eased(f, module, body);
+        f = eased(f, module, body, stop.as_ref().map(|s| s.met));
     }
     f
 }
@@ -106,5 +106,5 @@ fn past_the_rear(ctx: &Ctx, module: &str, body: &Body) -> Option<Finding> {
     let f = Finding::new(id, Severity::Stop, "layout", sentence)
         .rule("nothing lies past the threshold on the road", "geometry")
         .show("layout", module);
-    Some(eased(f, module, body))
+    Some(eased(f, module, body, None))
 }

@@ -1,7 +1,7 @@
 //! Lids and drawers: how far do they go, and what stops them?
 
 use super::{Ctx, Finding, Severity};
-use crate::furniture::built::{Body, Motion, Vec3};
+use crate::furniture::built::{Body, Ease, Met, Motion, Vec3};
 use crate::motion::{ACCESS, OUT, Stop};
 use crate::project::survey::REAR;
 use crate::solids::Solid;
@@ -30,20 +30,26 @@ fn judge(ctx: &Ctx, module: &str, body: &Body) -> Finding {
     }
 }
 
-fn finding(module: &str, body: &Body, level: Severity, sentence: String) -> Finding {
+fn finding(
+    module: &str,
+    body: &Body,
+    met: Option<Met>,
+    (level, sentence): (Severity, String),
+) -> Finding {
     let mut f = Finding::new(format!("moves.{}", body.id), level, "layout", sentence)
         .rule("followed along its way in small steps", "geometry")
         .show("layout", module);
     if level != Severity::Fine {
-        f = eased(f, module, body);
+        f = eased(f, module, body, met);
     }
     f
 }
 
-/// With the changes that may help the body on its way.
-pub(super) fn eased(mut f: Finding, module: &str, body: &Body) -> Finding {
+/// With the changes that may help the body on its way, against what it meets there.
+pub(super) fn eased(mut f: Finding, module: &str, body: &Body, met: Option<Met>) -> Finding {
     let at = format!("/modules/{}", crate::input::escape(module));
-    for e in &body.eases {
+    let helps = |e: &&Ease| e.against.is_none() || met.is_none() || e.against == met;
+    for e in body.eases.iter().filter(helps) {
         f = f.offer(
             e.label.clone(),
             e.cost.clone(),
@@ -55,6 +61,7 @@ pub(super) fn eased(mut f: Finding, module: &str, body: &Body) -> Finding {
 
 fn lid(module: &str, body: &Body, stop: Option<Stop>, most: f64) -> Finding {
     let deg = stop.as_ref().map_or(most, |s| s.by);
+    let met = stop.as_ref().map(|s| s.met);
     let level = match deg {
         d if d < ACCESS => Severity::Stop,
         d if d < LEANS => Severity::Look,
@@ -68,7 +75,7 @@ fn lid(module: &str, body: &Body, stop: Option<Stop>, most: f64) -> Finding {
         ),
         None => format!("The {} opens right over.", body.name),
     };
-    finding(module, body, level, sentence)
+    finding(module, body, met, (level, sentence))
 }
 
 /// What comes out through the rear opening has to pass its frame, once that is measured.
@@ -91,9 +98,10 @@ fn drawer(ctx: &Ctx, module: &str, body: &Body, stop: Option<Stop>, most: f64) -
             "The {} does not pass the frame of the rear opening.",
             body.name
         );
-        return finding(module, body, Severity::Stop, words);
+        return finding(module, body, None, (Severity::Stop, words));
     }
     let out = stop.as_ref().map_or(most, |s| s.by);
+    let met = stop.as_ref().map(|s| s.met);
     let level = match out / most {
         s if s < OUT => Severity::Stop,
         s if s < 0.99 => Severity::Look,
@@ -112,5 +120,5 @@ fn drawer(ctx: &Ctx, module: &str, body: &Body, stop: Option<Stop>, most: f64) -
         ),
         None => format!("The {} comes out all its {}.", body.name, ctx.w.say(most)),
     };
-    finding(module, body, level, sentence)
+    finding(module, body, met, (level, sentence))
 }

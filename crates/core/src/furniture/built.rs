@@ -178,9 +178,20 @@ pub struct Changing {
     pub seconds: u32,
 }
 
+/// What a body meets on its way.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Met {
+    /// A wall, the front, the roof, a thing of the vehicle.
+    Vehicle,
+    /// A board.
+    Board,
+}
+
 /// A change of the module's own choices that may free a motion.
 #[derive(Debug, Clone, Default, PartialEq)]
 pub struct Ease {
+    /// It helps only against that, if not against all.
+    pub against: Option<Met>,
     /// What is changed.
     pub label: String,
     /// What it costs.

@@ -2,7 +2,7 @@
 
 use super::{Bench, End, needs};
 use crate::furniture::built::{
-    Axis, Board, Built, Ease, FIXED, Fasten, Joint, MadeFor, Measure, Pose, Room, Span, Under,
+    Axis, Board, Built, Ease, FIXED, Fasten, Joint, MadeFor, Measure, Met, Pose, Room, Span, Under,
 };
 use crate::furniture::kit::carcass::{Carcass, Cell};
 use crate::furniture::kit::frame::Frame;
@@ -146,6 +146,7 @@ impl Work<'_> {
         let c = self.c;
         let further = c.hinge + 2.0 * c.thickness;
         let some = (further <= c.depth / 2.0).then(|| Ease {
+            against: Some(Met::Vehicle),
             label: format!("Hinges {} off the back", self.maker.site.w.say(further)),
             cost: "narrower lids".into(),
             pointer: "/choices/hinge".into(),

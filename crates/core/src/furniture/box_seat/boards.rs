@@ -3,7 +3,7 @@
 use super::{BoxSeat, FOLLOW, LEAST, NARROW, PENCIL};
 use crate::furniture::Site;
 use crate::furniture::built::{
-    Axis, Board, Built, Ease, FIXED, Fasten, Joint, Measure, Pose, Room, Span, Under,
+    Axis, Board, Built, Ease, FIXED, Fasten, Joint, Measure, Met, Pose, Room, Span, Under,
 };
 use crate::furniture::cross::Cross;
 use crate::furniture::kit::lid::{self, GAP};
@@ -392,6 +392,7 @@ impl Work<'_> {
         let further = b.hinge + 2.0 * b.thickness;
         if further <= b.depth / 2.0 && self.spot.side.is_some() {
             out.push(Ease {
+                against: Some(Met::Vehicle),
                 label: format!("Hinge it {} off the wall", w.say(further)),
                 cost: format!("the lid is {} narrower", w.say(2.0 * b.thickness)),
                 pointer: "/choices/hinge".into(),
@@ -401,6 +402,7 @@ impl Work<'_> {
         let lower = (b.height - 100.0).max(LEAST[2]);
         if lower < b.height {
             out.push(Ease {
+                against: None,
                 label: format!("Make it {} high", w.say(lower)),
                 cost: "less room in it".into(),
                 pointer: "/choices/height".into(),

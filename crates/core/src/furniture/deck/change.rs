@@ -232,12 +232,14 @@ pub fn change(site: &Site, deck: &Deck, at: f64, top: &[Board]) -> Built {
         ),
     };
     let shorter = Ease {
+        against: None,
         label: "let the boards meet over the middle".into(),
         cost: "the seats get less room".into(),
         pointer: "/choices/joint".into(),
         value: ((rear.0 + front.1) / 2.0).round().into(),
     };
     let other = |label: &str, cost: &str, change: Change| Ease {
+        against: None,
         label: label.into(),
         cost: cost.into(),
         pointer: "/choices/change".into(),

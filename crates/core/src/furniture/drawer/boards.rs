@@ -63,6 +63,7 @@ fn eases(d: &Drawer) -> Vec<Ease> {
     others
         .filter(|(_, o)| *o != d.opens)
         .map(|((value, words), _)| Ease {
+            against: None,
             label: format!("Open it {words}"),
             cost: "width and depth change places in the vehicle".into(),
             pointer: "/choices/opens".into(),

@@ -70,6 +70,7 @@ const STEP: f64 = 3.0;
 pub fn thicker(site: &Site, (field, most): (&str, f64), now: f64) -> Vec<Ease> {
     let then = now + STEP;
     let some = (then <= most).then(|| Ease {
+        against: None,
         label: format!("{} board", site.w.say(then)),
         cost: format!("{:.0} % heavier", 100.0 * STEP / now),
         pointer: format!("/choices/{field}"),
