@@ -18,7 +18,7 @@ test("no request leaves the machine, nothing breaks the policy", async ({
   });
   page.on("pageerror", (e) => complaints.push(e.message));
   await page.goto(demo.address);
-  await expect(page.getByRole("link", { name: /Moth/ })).toBeVisible();
+  await expect(page.getByRole("link", { name: /^Moth Panel van/ })).toBeVisible();
   for (const view of VIEWS) {
     await page.goto(`${demo.address}/p/moth/${view}`);
     await expect(page.locator("#stage h2").first()).toBeVisible();
@@ -328,7 +328,7 @@ test("a phone joins over the network, types while the link is away, and is put o
   });
   const there = await phone.newPage();
   await there.goto(address.href);
-  await expect(there.getByRole("link", { name: /Moth/ })).toBeVisible();
+  await expect(there.getByRole("link", { name: /^Moth Panel van/ })).toBeVisible();
   // The code was good once.
   expect((await page.request.get(address.href)).status()).toBe(401);
   // The link goes away in the middle of the survey.

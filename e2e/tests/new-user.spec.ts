@@ -94,7 +94,7 @@ test("from an empty program to a cut sheet", async ({ page, empty }) => {
 
   // Parts, the cut sheet, and what is taken to the saw.
   await page.getByRole("link", { name: /^Parts/ }).click();
-  await expect(page.getByRole("heading", { name: /^F1/ })).toBeVisible();
+  await expect(page.getByRole("heading", { name: /^F1 ·/ })).toBeVisible();
   await page.getByRole("link", { name: /^Cut day/ }).click();
   await expect(page.getByRole("heading", { name: /^S1/ })).toBeVisible();
   const pdf = page.waitForEvent("download");

@@ -397,3 +397,30 @@ fn missing_numbers_are_asked_for() {
     let stage = plan.stages.iter().find(|s| s.id == "templates").unwrap();
     assert_eq!((stage.state.as_str(), stage.needs), ("needs", 2));
 }
+
+/// However many rounds there are, what is solved together stays bounded: the newest count.
+#[test]
+fn very_many_rounds() {
+    let mut doc = box_van();
+    let first = plan(&doc);
+    let board = first.fits.iter().find(|f| f.seen == "above").unwrap();
+    let mut places = json!({});
+    for k in 0..150 {
+        places[format!("p{k}")] = json!({"of": "left", "at": [10.0 * f64::from(k), 600.0], "out": [0.0, 1.0], "says": "gap", "mm": 3.0});
+    }
+    for i in 0..120 {
+        let mut fit = json!(board.fresh);
+        fit["when"] = json!(format!("2026-01-01T00:{:02}:{:02}Z", i / 60, i % 60));
+        fit["places"] = places.clone();
+        doc["fits"][format!("r{i:03}")] = fit;
+    }
+    let p = project(&doc);
+    let m = Model::new(&p);
+    let own = m.field.equations().iter().filter(|e| e.body);
+    let own: Vec<&str> = own.map(|e| e.key.as_str()).collect();
+    assert!(own.len() <= 240 + 3 * 24, "{}", own.len());
+    assert!(
+        own.iter().any(|k| k.starts_with("fit.r119."))
+            && !own.iter().any(|k| k.starts_with("fit.r000."))
+    );
+}

@@ -18,6 +18,7 @@ pub mod pdf;
 pub mod ply;
 pub mod readings_csv;
 pub mod sheet_card;
+pub mod steps_card;
 pub mod svg;
 
 /// A file could not be written in that format.

@@ -3,6 +3,7 @@
 
 use jigfit_core::plan::{Plan, solve};
 use jigfit_core::project::Project;
+use jigfit_formats::page::Item;
 use jigfit_formats::{csv as lists, part_card, pdf, sheet_card, svg};
 use rstest::rstest;
 
@@ -158,4 +159,41 @@ fn an_empty_plan_still_gives_files() {
     assert!(roxmltree::Document::parse(&svg::write(&part_card::pages(&project, &plan))).is_ok());
     assert!(lists::cuts(&plan).unwrap().starts_with(b"sheet,"));
     assert!(pdf::write(&part_card::pages(&project, &plan), "x").is_ok());
+}
+
+/// Every step of every piece is on paper, in order, with its drawing; words stay in their room.
+#[rstest]
+fn steps_on_paper(#[values("moth", "moth-whole", "wren")] name: &str) {
+    let (project, plan) = demo(name);
+    let pages = jigfit_formats::steps_card::pages(&project, &plan);
+    let steps: usize = plan.assembly.iter().map(|a| a.steps.len()).sum();
+    let want: usize = plan
+        .assembly
+        .iter()
+        .map(|a| a.steps.len().div_ceil(4))
+        .sum();
+    assert_eq!(pages.len(), want);
+    let texts = pages.iter().flat_map(|p| &p.items).filter_map(|i| match i {
+        Item::Text(t) => Some(t),
+        Item::Shape { .. } => None,
+    });
+    let numbered = texts.filter(|t| {
+        t.bold
+            && t.words
+                .split_once(". ")
+                .is_some_and(|w| w.0.parse::<u32>().is_ok())
+    });
+    assert_eq!(numbered.count(), steps);
+    let inside = |p: &jigfit_formats::page::Page, (x, y): (f64, f64)| {
+        x >= 0.0 && x <= p.w && y >= 0.0 && y <= p.h
+    };
+    for p in &pages {
+        for i in &p.items {
+            match i {
+                Item::Text(t) => assert!(inside(p, t.at), "{}", t.words),
+                Item::Shape { rings, .. } => assert!(rings.iter().flatten().all(|q| inside(p, *q))),
+            }
+        }
+    }
+    assert!(roxmltree::Document::parse(&svg::write(&pages)).is_ok());
 }

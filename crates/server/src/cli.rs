@@ -71,7 +71,7 @@ pub enum Command {
     Export {
         /// Project identifier, as in the address.
         id: String,
-        /// project.json, readings.csv, model.ply, parts.svg, parts.pdf, sheets.svg, sheets.pdf, cuts.csv, parts.csv,
+        /// project.json, readings.csv, model.ply, parts.svg, parts.pdf, sheets.svg, sheets.pdf, steps.pdf, cuts.csv, parts.csv,
         /// hardware.csv, templates.pdf, templates.svg, templates.dxf or ordinates.csv.
         kind: String,
         /// Folder of the data.

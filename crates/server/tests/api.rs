@@ -326,6 +326,7 @@ async fn a_batch_answers_each_element() {
 #[case("parts.pdf", "application/pdf", "%PDF-")]
 #[case("sheets.svg", "image/svg+xml", "<?xml")]
 #[case("sheets.pdf", "application/pdf", "%PDF-")]
+#[case("steps.pdf", "application/pdf", "%PDF-")]
 #[case("cuts.csv", "text/csv", "sheet,")]
 #[case("parts.csv", "text/csv", "part,")]
 #[case("hardware.csv", "text/csv", "what,size,count,spare,for")]

@@ -5548,7 +5548,7 @@ export interface operations {
             header?: never;
             path: {
                 id: string;
-                /** @description project.json, readings.csv, model.ply, parts.svg, parts.pdf, sheets.svg, sheets.pdf, cuts.csv, parts.csv, hardware.csv, templates.pdf, templates.svg, templates.dxf, ordinates.csv */
+                /** @description project.json, readings.csv, model.ply, parts.svg, parts.pdf, sheets.svg, sheets.pdf, steps.pdf, cuts.csv, parts.csv, hardware.csv, templates.pdf, templates.svg, templates.dxf, ordinates.csv */
                 kind: string;
             };
             cookie?: never;

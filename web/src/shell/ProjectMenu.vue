@@ -35,6 +35,7 @@ const FILES = [
   ["parts.svg", "Part cards (SVG)"],
   ["sheets.pdf", "Sheet layouts (PDF)"],
   ["sheets.svg", "Sheet layouts (SVG)"],
+  ["steps.pdf", "Putting together, step by step (PDF)"],
   ["cuts.csv", "Cut list (CSV)"],
   ["parts.csv", "Part list (CSV)"],
   ["hardware.csv", "Screws and fittings (CSV)"],

@@ -8,7 +8,7 @@ use axum::response::{IntoResponse, Response};
 use jigfit_core::plan::Plan;
 use jigfit_core::problem::Problem;
 use jigfit_formats::{
-    FormatError, csv, dxf, full_size, model_mesh, part_card, pdf, sheet_card, svg,
+    FormatError, csv, dxf, full_size, model_mesh, part_card, pdf, sheet_card, steps_card, svg,
 };
 use jigfit_store::Head;
 
@@ -17,7 +17,7 @@ use crate::extract::Path;
 use crate::problem::{ApiError, Body as ProblemBody};
 
 /// Kinds of export by file name: a new one is one line here and one arm in `write`.
-const KINDS: [(&str, Export, &str); 14] = [
+const KINDS: [(&str, Export, &str); 15] = [
     ("project.json", Export::Project, "application/json"),
     ("readings.csv", Export::Readings, "text/csv; charset=utf-8"),
     ("model.ply", Export::Model, "application/octet-stream"),
@@ -25,6 +25,7 @@ const KINDS: [(&str, Export, &str); 14] = [
     ("parts.pdf", Export::PartsPdf, "application/pdf"),
     ("sheets.svg", Export::SheetsSvg, "image/svg+xml"),
     ("sheets.pdf", Export::SheetsPdf, "application/pdf"),
+    ("steps.pdf", Export::Steps, "application/pdf"),
     ("cuts.csv", Export::Cuts, "text/csv; charset=utf-8"),
     ("parts.csv", Export::Parts, "text/csv; charset=utf-8"),
     ("hardware.csv", Export::Hardware, "text/csv; charset=utf-8"),
@@ -55,6 +56,8 @@ pub enum Export {
     SheetsSvg,
     /// Sheet layouts.
     SheetsPdf,
+    /// How each piece is put together.
+    Steps,
     /// Cut list.
     Cuts,
     /// Part list.
@@ -131,6 +134,7 @@ pub fn write(kind: Export, head: &Head, plan: &Plan) -> Result<Vec<u8>, String> 
         Export::SheetsPdf => {
             pdf::write(&sheet_card::pages(project, plan), &project.name).map_err(told)
         }
+        Export::Steps => pdf::write(&steps_card::pages(project, plan), &project.name).map_err(told),
     }
 }
 
@@ -150,7 +154,7 @@ pub async fn raw(
 #[utoipa::path(
     get, path = "/api/projects/{id}/export/{kind}",
     params(("id" = String, Path), ("kind" = String, Path,
-        description = "project.json, readings.csv, model.ply, parts.svg, parts.pdf, sheets.svg, sheets.pdf, cuts.csv, parts.csv, hardware.csv, templates.pdf, templates.svg, templates.dxf, ordinates.csv")),
+        description = "project.json, readings.csv, model.ply, parts.svg, parts.pdf, sheets.svg, sheets.pdf, steps.pdf, cuts.csv, parts.csv, hardware.csv, templates.pdf, templates.svg, templates.dxf, ordinates.csv")),
     responses((status = 200, body = String), (status = 404, body = ProblemBody))
 )]
 pub async fn export(

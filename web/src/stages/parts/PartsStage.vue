@@ -78,6 +78,7 @@ const holes = computed(() => (part.value?.features ?? []).filter((f) => f.kind !
       <span class="row">
         <a class="print" :href="api.exportUrl(store.id, 'parts.pdf')" download>Cards as PDF</a>
         <a class="print" :href="api.exportUrl(store.id, 'parts.svg')" download>as SVG</a>
+        <a class="print" :href="api.exportUrl(store.id, 'steps.pdf')" download>Steps as PDF</a>
       </span>
     </div>
     <div class="list" role="group" aria-label="Parts">

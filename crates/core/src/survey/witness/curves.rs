@@ -1,6 +1,6 @@
 //! Captured curves as bodies with marks.
 
-use super::{Body, Origin, Sight, side};
+use super::{ALL, BODIES, Body, Origin, Sight, side};
 use crate::curves::place::Placed;
 use crate::geometry::{Point, distance};
 use crate::project::templates::{Face, Plane};
@@ -9,14 +9,12 @@ use crate::survey::signal::Ridges;
 /// Points of one curve are taken no denser than this, mm, and no more of them than `MOST`.
 const APART: f64 = 30.0;
 const MOST: usize = 48;
-/// More points than this are not taken of all curves together: solving grows with the cube.
-const ALL: usize = 240;
 /// A point of a curve is never surer than this, mm (a choice).
 const SURE: f64 = 0.3;
 /// The marks that captured curves make.
 pub fn curves(placed: &[(&str, &Placed)]) -> Vec<Body> {
     let counted = placed.iter().filter(|(_, p)| p.counts && p.line.len() >= 2);
-    let counted: Vec<_> = counted.collect();
+    let counted: Vec<_> = counted.take(BODIES).collect();
     let each = (ALL / counted.len().max(1)).clamp(4, MOST);
     let bodies = counted.into_iter().map(|(id, p)| Body {
         origin: Origin::Curve,

@@ -2,7 +2,7 @@
 
 use std::collections::BTreeMap;
 
-use super::{Body, Origin, Sight, looked_up, plane};
+use super::{ALL, BODIES, Body, Origin, Sight, looked_up, plane};
 use crate::geometry::Point;
 use crate::project::Project;
 use crate::project::fits::{Fit, Says};
@@ -27,6 +27,14 @@ const FLAT: f64 = 2.0;
 pub fn fits(project: &Project, survey: &Field) -> Vec<Body> {
     let mut rounds: Vec<(&String, &Fit)> = project.fits.iter().filter(|(_, f)| !f.aside).collect();
     rounds.sort_by(|a, b| (&a.1.when, a.0).cmp(&(&b.1.when, b.0)));
+    // Where there are very many, the newest count.
+    let mut marks = 0;
+    let newest = rounds.iter().rev().take(BODIES).take_while(|(_, f)| {
+        marks += f.places.len();
+        marks <= ALL
+    });
+    let kept = newest.count();
+    let rounds = rounds.split_off(rounds.len() - kept);
     let mut turn: BTreeMap<&str, usize> = BTreeMap::new();
     let mut bodies: Vec<(Group, Vec<(&String, &Fit)>)> = Vec::new();
     for (id, fit) in rounds {

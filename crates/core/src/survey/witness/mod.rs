@@ -205,6 +205,10 @@ pub fn judge(
     (kept, found)
 }
 
+/// No more bodies of a kind are counted, and no more marks of them together: solving grows with the cube.
+const BODIES: usize = 24;
+const ALL: usize = 240;
+
 /// Unknowns of a body's place.
 const PLACE: usize = 3;
 
