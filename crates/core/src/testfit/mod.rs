@@ -200,11 +200,15 @@ fn round(id: &str, fit: &Fit, model: &Model, w: &Writer) -> Option<Round> {
         let own: Vec<_> = given.extract_if(.., |(_, a)| near(a)).collect();
         if own.is_empty() && !places.iter().any(|p| near(&p.answer)) {
             let [a, b] = s.at.map(|v| v.round() as i64);
-            places.push(place(&format!("{a}.{b}"), (fit, plane), &s, model, w));
+            places.push(place(&format!("{a}.{b}"), (id, fit, plane), &s, model, w));
         }
-        places.extend(own.iter().map(|a| answered(a, (fit, plane), model, w)));
+        places.extend(own.iter().map(|a| answered(a, (id, fit, plane), model, w)));
     }
-    places.extend(given.iter().map(|a| answered(a, (fit, plane), model, w)));
+    places.extend(
+        given
+            .iter()
+            .map(|a| answered(a, (id, fit, plane), model, w)),
+    );
     let doubted = |key: &str| {
         let mut all = model.judged.bodies.iter();
         all.any(|b| b.origin == Origin::Fit && b.id == id && b.mark.as_deref() == Some(key))
@@ -226,7 +230,7 @@ fn round(id: &str, fit: &Fit, model: &Model, w: &Writer) -> Option<Round> {
 /// A place of which something was said.
 fn answered(
     (key, a): &(&String, &FitPlace),
-    round: (&Fit, Plane),
+    round: (&str, &Fit, Plane),
     model: &Model,
     w: &Writer,
 ) -> Place {
@@ -283,7 +287,13 @@ fn chosen(stretches: &[Vec<Spot>]) -> Vec<Spot> {
     out
 }
 
-fn place(key: &str, (fit, plane): (&Fit, Plane), s: &Spot, model: &Model, w: &Writer) -> Place {
+fn place(
+    key: &str,
+    (id, fit, plane): (&str, &Fit, Plane),
+    s: &Spot,
+    model: &Model,
+    w: &Writer,
+) -> Place {
     let way: [f64; 3] =
         std::array::from_fn(|i| s.out[0] * fit.pose.u[i] + s.out[1] * fit.pose.v[i]);
     let ends = [0.0, fit.thickness].map(|t| fit.pose.at(s.at[0], s.at[1], t));
@@ -293,6 +303,15 @@ fn place(key: &str, (fit, plane): (&Fit, Plane), s: &Spot, model: &Model, w: &Wr
     };
     let p = if first { ends[0] } else { ends[1] };
     let answer = fit.places.get(key);
+    // As the board lay: a person shoves it.
+    let shoved = model.lay(id).map_or(0.0, |lay| {
+        let (at, out) = match plane {
+            Plane::Level => ([p[0], p[1]], [way[0], way[1]]),
+            Plane::Across => ([p[1], p[2]], [way[1], way[2]]),
+        };
+        let off = lay.at(at);
+        off[0] * out[0] + off[1] * out[1]
+    });
     let words = match (s.of, plane) {
         (Face::Front, _) => format!(
             "front, {} {} of the middle",
@@ -310,7 +329,7 @@ fn place(key: &str, (fit, plane): (&Fit, Plane), s: &Spot, model: &Model, w: &Wr
             Plane::Level => [way[0], way[1]],
             Plane::Across => [-way[1], way[2]],
         },
-        expected: w.figure(edge::air(s.of, p, way, model).unwrap_or(0.0)),
+        expected: w.figure(edge::air(s.of, p, way, model).unwrap_or(0.0) - shoved),
         answer: answer.cloned().unwrap_or(FitPlace {
             of: s.of,
             at: s.at,
