@@ -7,8 +7,7 @@ use crate::curves::place::Placed;
 use crate::curves::view::TemplateView;
 use crate::geometry::Point;
 use crate::input::escape;
-use crate::project::survey::Side;
-use crate::project::templates::{Face, Plane};
+use crate::project::templates::Plane;
 use crate::survey::witness::{Fault, Origin};
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
@@ -95,15 +94,11 @@ fn misplaced(ctx: &Ctx, t: &TemplateView, b: &Fault) -> Finding {
 /// How far a curve as it was laid is off the vehicle as it is known at the most, mm.
 fn furthest(ctx: &Ctx, p: &Placed) -> f64 {
     let m = ctx.model;
-    let side = match p.of {
-        Face::Right => Side::Right,
-        Face::Left | Face::Front => Side::Left,
-    };
     let off = |q: &Point| {
-        Some(match (p.of, p.plane) {
-            (Face::Front, _) => q[0] - m.reach(q[1], p.at)?,
-            (_, Plane::Level) => side.sign() * q[1] - m.offset(side, q[0], p.at)?,
-            (_, Plane::Across) => side.sign() * q[0] - m.offset(side, p.at, q[1])?,
+        Some(match (p.of.side(), p.plane) {
+            (None, _) => q[0] - m.reach(q[1], p.at)?,
+            (Some(s), Plane::Level) => s.sign() * q[1] - m.offset(s, q[0], p.at)?,
+            (Some(s), Plane::Across) => s.sign() * q[0] - m.offset(s, p.at, q[1])?,
         })
     };
     let each = p.line.iter().filter_map(off);

@@ -159,7 +159,11 @@ pub fn place(
         sd: own / n.sqrt(),
         turn: 1000.0 * own / reach.sqrt().max(1.0),
         noise: t.sd,
-        readings: t.stations.len(),
+        readings: t
+            .stations
+            .values()
+            .filter(|s| s.a.is_some() && s.b.is_some())
+            .count(),
         counts,
     };
     Ok((placed, said))

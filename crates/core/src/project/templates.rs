@@ -122,6 +122,15 @@ impl Face {
             Face::Front => "front",
         }
     }
+
+    /// The side wall that it is, if it is one.
+    pub fn side(self) -> Option<super::survey::Side> {
+        match self {
+            Face::Left => Some(super::survey::Side::Left),
+            Face::Right => Some(super::survey::Side::Right),
+            Face::Front => None,
+        }
+    }
 }
 
 /// The plane in which a curve was captured.
@@ -134,6 +143,25 @@ pub enum Plane {
     Level,
     /// Upright across the vehicle, at a distance from the threshold.
     Across,
+}
+
+impl Plane {
+    /// A place or direction of the vehicle in the plane's own two directions, and how far along the third.
+    pub fn flat(self, [x, y, z]: [f64; 3]) -> ([f64; 2], f64) {
+        match self {
+            Plane::Level => ([x, y], z),
+            Plane::Across => ([y, z], x),
+        }
+    }
+
+    /// Which of a board's two faces is seen: of two places on them the upper one, or the one further back.
+    pub fn seen(self, [a, b]: [[f64; 3]; 2]) -> usize {
+        let (a, b) = (self.flat(a).1, self.flat(b).1);
+        usize::from(match self {
+            Plane::Level => b >= a,
+            Plane::Across => b <= a,
+        })
+    }
 }
 
 /// A point known in both frames. A missing number makes it count for nothing.

@@ -2,26 +2,7 @@
 
 use crate::input::escape;
 use crate::project::Project;
-use crate::survey::protocol::{Ask, Target};
-
-fn field(stage: &str, pointer: String, prompt: String, how: &str, why: &str) -> Ask {
-    Ask {
-        stage: stage.into(),
-        key: pointer.clone(),
-        prompt,
-        how: how.into(),
-        why: why.into(),
-        expected: None,
-        believed: None,
-        target: Target::Field { pointer },
-        place: None,
-        needed: true,
-        again: false,
-        minutes: 0.5,
-        gain: None,
-        instead: vec![],
-    }
-}
+use crate::survey::protocol::Ask;
 
 /// Numbers of the stow list and the heights still to be taken.
 pub fn asks(project: &Project) -> Vec<Ask> {
@@ -40,7 +21,7 @@ pub fn asks(project: &Project) -> Vec<Ask> {
         ];
         for (value, key, word, how) in rows {
             if value.is_none() {
-                out.push(field(
+                out.push(Ask::field(
                     "stow",
                     format!("{at}/{key}"),
                     format!("{}, {word}", g.name),
@@ -52,7 +33,7 @@ pub fn asks(project: &Project) -> Vec<Ask> {
     }
     for (id, p) in &project.people {
         if p.stature.is_none() {
-            out.push(field(
+            out.push(Ask::field(
                 "stow",
                 format!("/people/{}/stature", escape(id)),
                 format!("{}, stature", p.name),
@@ -64,7 +45,7 @@ pub fn asks(project: &Project) -> Vec<Ask> {
     if !project.people.is_empty() || project.mattress.thickness.is_some() {
         let m = &project.mattress;
         if m.thickness.is_none() {
-            out.push(field(
+            out.push(Ask::field(
                 "stow",
                 "/mattress/thickness".into(),
                 "Mattress, thickness".into(),
@@ -72,7 +53,7 @@ pub fn asks(project: &Project) -> Vec<Ask> {
                 "It costs headroom, millimetre for millimetre.",
             ));
         } else if m.sag.is_none() {
-            out.push(field(
+            out.push(Ask::field(
                 "stow",
                 "/mattress/sag".into(),
                 "Mattress, how far it goes down when sat on".into(),
@@ -83,7 +64,7 @@ pub fn asks(project: &Project) -> Vec<Ask> {
     }
     for (id, d) in project.decks() {
         if d.underside.is_none() {
-            out.push(field(
+            out.push(Ask::field(
                 "heights",
                 format!("/modules/{}/choices/underside", escape(id)),
                 format!("{}, height of its underside", d.name),

@@ -3,7 +3,7 @@
 use crate::input::escape;
 use crate::project::Project;
 use crate::project::templates::{Station, Template, Way};
-use crate::survey::protocol::{Ask, Target};
+use crate::survey::protocol::Ask;
 use crate::units::figure::Writer;
 
 /// What is still to be read of the curves, in the order of their readings.
@@ -58,20 +58,7 @@ fn ask(
     };
     let pointer = format!("/templates/{}/stations/{}/{field}", escape(id), escape(s));
     let name = if t.name.is_empty() { "curve" } else { &t.name };
-    Some(Ask {
-        stage: "templates".into(),
-        key: pointer.clone(),
-        prompt: format!("{name}: {words}"),
-        how: how.into(),
-        why: "The curve goes by it.".into(),
-        expected: None,
-        believed: None,
-        target: Target::Field { pointer },
-        place: None,
-        needed: true,
-        again: false,
-        minutes: 0.3,
-        gain: None,
-        instead: vec![],
-    })
+    let prompt = format!("{name}: {words}");
+    let why = "The curve goes by it.";
+    Some(Ask::field("templates", pointer, prompt, how, why))
 }

@@ -3,7 +3,6 @@
 use crate::geometry::pose::Pose;
 use crate::geometry::region::Region;
 use crate::geometry::{Point, distance};
-use crate::project::survey::Side;
 use crate::project::templates::{Face, Plane};
 use crate::survey::model::Model;
 use crate::survey::witness::plane;
@@ -119,16 +118,12 @@ fn spot(
         let [Some(a), Some(b)] = each else {
             return None;
         };
-        let first = match plane {
-            Plane::Level => a.1[2] > b.1[2],
-            Plane::Across => a.1[0] < b.1[0],
-        };
         Some(Spot {
             of,
             at,
             out,
             gap: a.0.min(b.0),
-            seen: if first { a.0 } else { b.0 },
+            seen: [a.0, b.0][plane.seen([a.1, b.1])],
         })
     };
     let of = [
@@ -159,10 +154,8 @@ fn behind_thing(board: Lying, at: Point, model: &Model) -> bool {
 
 /// From a point to a face of the vehicle, square to an edge that points `way`, mm: straight on from there.
 pub fn air(of: Face, p: [f64; 3], way: [f64; 3], model: &Model) -> Option<f64> {
-    let (free, along) = match of {
-        Face::Left => (model.offset(Side::Left, p[0], p[2])? - p[1], way[1]),
-        Face::Right => (model.offset(Side::Right, p[0], p[2])? + p[1], -way[1]),
-        Face::Front => (model.reach(p[1], p[2])? - p[0], way[0]),
-    };
-    Some(free * along)
+    Some(match of.side() {
+        Some(s) => (model.offset(s, p[0], p[2])? - s.sign() * p[1]) * s.sign() * way[1],
+        None => (model.reach(p[1], p[2])? - p[0]) * way[0],
+    })
 }

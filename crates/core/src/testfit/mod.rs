@@ -297,21 +297,11 @@ fn place(
     let way: [f64; 3] =
         std::array::from_fn(|i| s.out[0] * fit.pose.u[i] + s.out[1] * fit.pose.v[i]);
     let ends = [0.0, fit.thickness].map(|t| fit.pose.at(s.at[0], s.at[1], t));
-    let first = match plane {
-        Plane::Level => ends[0][2] > ends[1][2],
-        Plane::Across => ends[0][0] < ends[1][0],
-    };
-    let p = if first { ends[0] } else { ends[1] };
+    let p = ends[plane.seen(ends)];
     let answer = fit.places.get(key);
     // As the board lay: a person shoves it.
-    let shoved = model.lay(id).map_or(0.0, |lay| {
-        let (at, out) = match plane {
-            Plane::Level => ([p[0], p[1]], [way[0], way[1]]),
-            Plane::Across => ([p[1], p[2]], [way[1], way[2]]),
-        };
-        let off = lay.at(at);
-        off[0] * out[0] + off[1] * out[1]
-    });
+    let lay = model.lay(id);
+    let shoved = lay.map_or(0.0, |l| l.along(plane.flat(p).0, plane.flat(way).0));
     let words = match (s.of, plane) {
         (Face::Front, _) => format!(
             "front, {} {} of the middle",
@@ -325,10 +315,7 @@ fn place(
         key: key.into(),
         words,
         at: flat(plane, p),
-        out: match plane {
-            Plane::Level => [way[0], way[1]],
-            Plane::Across => [-way[1], way[2]],
-        },
+        out: flat(plane, way),
         expected: w.figure(edge::air(s.of, p, way, model).unwrap_or(0.0) - shoved),
         answer: answer.cloned().unwrap_or(FitPlace {
             of: s.of,

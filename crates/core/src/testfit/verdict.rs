@@ -203,16 +203,9 @@ fn lay(runs: &mut [Vec<Spot>], (id, fit): (&str, &Fit), plane: Plane, model: &Mo
         return;
     };
     for s in runs.iter_mut().flatten() {
-        let along = |k: usize| s.out[0] * fit.pose.u[k] + s.out[1] * fit.pose.v[k];
+        let way = [0, 1, 2].map(|k| s.out[0] * fit.pose.u[k] + s.out[1] * fit.pose.v[k]);
         let p = fit.pose.at(s.at[0], s.at[1], 0.0);
-        let (at, out) = match plane {
-            Plane::Level => ([p[0], p[1]], [along(0), along(1)]),
-            Plane::Across => ([p[1], p[2]], [along(1), along(2)]),
-        };
-        let off = lay.at(at);
-        let by = off[0] * out[0] + off[1] * out[1];
-        s.gap -= by;
-        s.seen -= by;
+        s.gap -= lay.along(plane.flat(p).0, plane.flat(way).0);
     }
 }
 
@@ -252,9 +245,7 @@ fn settle(runs: &mut [Vec<Spot>], pose: &Pose, plane: Plane) {
         return;
     };
     for s in runs.iter_mut().flatten() {
-        let by = row(s).dot(&x);
-        s.gap -= by;
-        s.seen -= by;
+        s.gap -= row(s).dot(&x);
     }
 }
 

@@ -18,6 +18,12 @@ const WENT = [
   ["rocks", "lies there and rocks"],
 ] as const;
 
+const SAYS = [
+  ["gap", "gap", "A gap of"],
+  ["touches", "no gap", "No gap"],
+  ["proud", "proud", "Proud by"],
+] as const;
+
 const round = computed(() => props.board.rounds.at(-1));
 const at = computed(() => `/fits/${escapePointer(round.value?.id ?? "")}`);
 const picked = ref("");
@@ -172,35 +178,33 @@ const seen = computed(() =>
             · it does not go together with the rest: look again</span
           >
         </p>
-        <div class="gauge" role="group" aria-label="A gap of">
-          <span class="soft">gap</span>
+        <div
+          v-for="[says, words, label] in SAYS"
+          :key="says"
+          class="gauge"
+          role="group"
+          :aria-label="label"
+        >
+          <span class="soft">{{ words }}</span>
           <button
-            v-for="g in board.gauge"
-            :key="`g${g.value}`"
+            v-if="says === 'touches'"
             type="button"
-            class="plain tab"
-            @click="tell('gap', g.value)"
+            class="plain tab wide"
+            @click="tell(says, null)"
           >
-            {{ say(g, store.system) }}
-          </button>
-        </div>
-        <div class="gauge">
-          <span class="soft">no gap</span>
-          <button type="button" class="plain tab wide" @click="tell('touches', null)">
             touches
           </button>
-        </div>
-        <div class="gauge" role="group" aria-label="Proud by">
-          <span class="soft">proud</span>
-          <button
-            v-for="g in board.gauge.slice(0, 8)"
-            :key="`p${g.value}`"
-            type="button"
-            class="plain tab"
-            @click="tell('proud', g.value)"
-          >
-            {{ say(g, store.system) }}
-          </button>
+          <template v-else>
+            <button
+              v-for="g in board.gauge"
+              :key="g.value"
+              type="button"
+              class="plain tab"
+              @click="tell(says, g.value)"
+            >
+              {{ say(g, store.system) }}
+            </button>
+          </template>
         </div>
         <div v-if="place.said && place.answer.says !== 'touches'" class="row exact">
           <LengthField

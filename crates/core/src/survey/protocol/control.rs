@@ -6,7 +6,6 @@ use super::Ask;
 use super::basic::ALIKE;
 use super::words::Words;
 use crate::project::survey::{Quantity, Side, ThingDim, Thoroughness};
-use crate::project::templates::Face;
 use crate::survey::blunder::Control;
 use crate::survey::witness::Origin;
 
@@ -172,13 +171,8 @@ fn held(p: &Words) -> Vec<Ask> {
         let fit = (b.origin == Origin::Fit).then(|| p.project.fits.get(&b.id))??;
         let place = fit.places.get(b.mark.as_ref()?)?;
         let at = fit.pose.at(place.at[0], place.at[1], 0.0).map(f64::round);
-        let side = match place.of {
-            Face::Left => Side::Left,
-            Face::Right => Side::Right,
-            Face::Front => return None,
-        };
         let quantity = Quantity::Wall {
-            side,
+            side: place.of.side()?,
             x: at[0],
             z: at[2],
         };

@@ -100,6 +100,28 @@ pub enum Target {
     },
 }
 
+impl Ask {
+    /// Asks for a number of the document that no reading stands behind.
+    pub fn field(stage: &str, pointer: String, prompt: String, how: &str, why: &str) -> Ask {
+        Ask {
+            stage: stage.into(),
+            key: pointer.clone(),
+            prompt,
+            how: how.into(),
+            why: why.into(),
+            expected: None,
+            believed: None,
+            target: Target::Field { pointer },
+            place: None,
+            needed: true,
+            again: false,
+            minutes: 0.5,
+            gain: None,
+            instead: vec![],
+        }
+    }
+}
+
 /// How far the survey is.
 #[derive(Debug, Clone, Default, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct Progress {

@@ -1,6 +1,6 @@
 //! Captured curves as bodies with marks.
 
-use super::{ALL, BODIES, Body, Origin, Sight, side};
+use super::{ALL, BODIES, Body, Origin, Sight};
 use crate::curves::place::Placed;
 use crate::geometry::{Point, distance};
 use crate::project::templates::{Face, Plane};
@@ -82,10 +82,10 @@ pub fn bends(placed: &[(&str, &Placed)], ridges: &mut Ridges) {
     const CORNERS: usize = 12;
     for (_, p) in placed.iter().filter(|(_, p)| p.counts) {
         ridges.bowed |= p.of == Face::Front;
-        if p.of == Face::Front {
+        let of = p.of.side();
+        if of.is_none() {
             continue;
         }
-        let of = Some(side(p.of));
         for c in p.corners.iter().take(CORNERS) {
             match p.plane {
                 Plane::Level => ridges.x.push((of, c[0])),

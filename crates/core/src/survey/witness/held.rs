@@ -45,10 +45,7 @@ pub fn fits(project: &Project, survey: &Field) -> Vec<Body> {
         let own = Group {
             module: fit.board.split('/').next().unwrap_or_default(),
             plane,
-            lies: match plane {
-                Plane::Level => fit.pose.origin[2],
-                Plane::Across => fit.pose.origin[0],
-            },
+            lies: plane.flat(fit.pose.origin).1,
             round: *n,
         };
         *n += 1;
@@ -106,22 +103,17 @@ fn body(plane: Plane, rounds: &[(&String, &Fit)], survey: &Field) -> Body {
 }
 
 fn sights(id: &str, f: &Fit, plane: Plane, survey: &Field) -> Vec<Sight> {
-    let flat = |p: [f64; 3]| match plane {
-        Plane::Level => ([p[0], p[1]], p[2]),
-        Plane::Across => ([p[1], p[2]], p[0]),
-    };
     let own = f.places.iter().filter(|(_, p)| !p.aside);
     let own = own.filter_map(|(key, p)| {
         let gap = p.gap()?;
-        let ends = [0.0, f.thickness].map(|t| flat(f.pose.at(p.at[0], p.at[1], t)));
+        let faces = [0.0, f.thickness].map(|t| f.pose.at(p.at[0], p.at[1], t));
+        let ends = faces.map(|p| plane.flat(p));
         // Seen from above, and from behind; a touch is where the face comes first.
         let free = |(at, w): (Point, f64)| survey.value(&[looked_up(p.of, plane, at, w).1]);
-        let first = match (p.says, plane) {
-            (Says::Touches, _) => free(ends[0]) < free(ends[1]),
-            (_, Plane::Level) => ends[0].1 > ends[1].1,
-            (_, Plane::Across) => ends[0].1 < ends[1].1,
-        };
-        let (at, w) = if first { ends[0] } else { ends[1] };
+        let (at, w) = ends[match p.says {
+            Says::Touches => usize::from(free(ends[1]) <= free(ends[0])),
+            Says::Gap | Says::Proud => plane.seen(faces),
+        }];
         let along = |k: usize| p.out[0] * f.pose.u[k] + p.out[1] * f.pose.v[k];
         let noise = SEEN.iter().find(|s| s.0 == p.says);
         Some(Sight {
@@ -130,7 +122,7 @@ fn sights(id: &str, f: &Fit, plane: Plane, survey: &Field) -> Vec<Sight> {
             face: p.of,
             at,
             plane: w,
-            out: flat([along(0), along(1), along(2)]).0,
+            out: plane.flat([along(0), along(1), along(2)]).0,
             gap,
             sd: noise.map_or(1.0, |s| s.1),
         })

@@ -95,9 +95,15 @@ pub struct Lay {
 
 impl Lay {
     /// How far a point of the plane was from where it was said to be, mm.
-    pub fn at(&self, p: Point) -> Point {
+    fn at(&self, p: Point) -> Point {
         let lever = [-(p[1] - self.middle[1]), p[0] - self.middle[0]];
         [0, 1].map(|k| self.shift[k] + lever[k] * self.turn / 1000.0)
+    }
+
+    /// How much of that is along a direction of the plane, mm.
+    pub fn along(&self, p: Point, out: Point) -> f64 {
+        let off = self.at(p);
+        off[0] * out[0] + off[1] * out[1]
     }
 }
 
@@ -265,19 +271,12 @@ fn sight(body: &Body, s: &Sight, place: &[Term; 3]) -> Option<Equation> {
     })
 }
 
-fn side(face: Face) -> Side {
-    match face {
-        Face::Right => Side::Right,
-        Face::Left | Face::Front => Side::Left,
-    }
-}
-
 /// Which of a plane's two directions a face is a length in, and the face there as a term.
 fn looked_up(face: Face, plane: Plane, at: Point, lies: f64) -> (usize, Term) {
-    let (k, signal, u, v) = match (face, plane) {
-        (Face::Front, _) => (0, Signal::Front, at[1], lies),
-        (_, Plane::Level) => (1, Signal::Wall(side(face)), at[0], lies),
-        (_, Plane::Across) => (0, Signal::Wall(side(face)), lies, at[1]),
+    let (k, signal, u, v) = match (face.side(), plane) {
+        (None, _) => (0, Signal::Front, at[1], lies),
+        (Some(s), Plane::Level) => (1, Signal::Wall(s), at[0], lies),
+        (Some(s), Plane::Across) => (0, Signal::Wall(s), lies, at[1]),
     };
     (k, Term::new(1.0, signal, u, v))
 }
@@ -285,7 +284,7 @@ fn looked_up(face: Face, plane: Plane, at: Point, lies: f64) -> (usize, Term) {
 /// Where bodies tell of a wall: along, and how high.
 pub fn places(bodies: &[Body], of: Side) -> impl Iterator<Item = (f64, f64)> + '_ {
     bodies.iter().flat_map(move |b| {
-        let own = move |s: &&Sight| s.face != Face::Front && side(s.face) == of;
+        let own = move |s: &&Sight| s.face.side() == Some(of);
         b.sights.iter().filter(own).map(move |s| match b.plane {
             Plane::Level => (s.at[0], s.plane),
             Plane::Across => (s.plane, s.at[1]),
