@@ -149,15 +149,20 @@ pub fn days_ago(days: i64) -> String {
 
 /// The time now. Not `now_utc`, which does not bear a clock that stands before 1970.
 fn clock() -> time::OffsetDateTime {
+    date_of(std::time::SystemTime::now())
+}
+
+/// What a clock shows, whatever it shows: outside the years that a date is written with it stays at their end.
+fn date_of(system: std::time::SystemTime) -> time::OffsetDateTime {
     let epoch = time::OffsetDateTime::UNIX_EPOCH;
-    let system = std::time::SystemTime::now();
+    let seconds = |d: std::time::Duration| {
+        time::Duration::seconds(i64::try_from(d.as_secs()).unwrap_or(i64::MAX))
+    };
+    // The first day of the year 0; days by the proleptic Gregorian calendar.
+    let first = epoch.saturating_sub(time::Duration::days(719_528));
     match system.duration_since(std::time::UNIX_EPOCH) {
-        Ok(since) => epoch.saturating_add(time::Duration::seconds(
-            i64::try_from(since.as_secs()).unwrap_or(i64::MAX),
-        )),
-        Err(before) => epoch.saturating_sub(time::Duration::seconds(
-            i64::try_from(before.duration().as_secs()).unwrap_or(i64::MAX),
-        )),
+        Ok(since) => epoch.saturating_add(seconds(since)),
+        Err(before) => epoch.saturating_sub(seconds(before.duration())).max(first),
     }
 }
 
@@ -195,4 +200,30 @@ pub fn router(app: App) -> Router {
             }),
         )
         .layer(SetRequestIdLayer::x_request_id(MakeRequestUuid))
+}
+
+#[cfg(test)]
+mod tests {
+    use std::time::{Duration, SystemTime, UNIX_EPOCH};
+
+    use super::{date_of, rfc3339};
+
+    /// A machine whose battery is flat stands before 1970, or nowhere sensible: a date is written all the same.
+    #[test]
+    fn any_clock_gives_a_date() {
+        let day = Duration::from_secs(86_400);
+        for (clock, date) in [
+            (Some(UNIX_EPOCH), "1970-01-01T00:00:00Z"),
+            (UNIX_EPOCH.checked_sub(day), "1969-12-31T00:00:00Z"),
+            // 2000-02-29: a leap day, day 11,016 of the epoch.
+            (UNIX_EPOCH.checked_add(day * 11_016), "2000-02-29T00:00:00Z"),
+        ] {
+            assert_eq!(clock.map(|c| rfc3339(date_of(c))).as_deref(), Some(date));
+        }
+        let far = Duration::from_secs(1 << 50);
+        for clock in [UNIX_EPOCH.checked_sub(far), UNIX_EPOCH.checked_add(far)] {
+            let at: Option<SystemTime> = clock;
+            assert!(at.is_none_or(|c| !rfc3339(date_of(c)).is_empty()));
+        }
+    }
 }

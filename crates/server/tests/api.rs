@@ -796,6 +796,40 @@ async fn deleted_projects_can_be_brought_back() {
     assert_eq!(twice.status, StatusCode::NOT_FOUND);
 }
 
+/// A damaged project hides no other, says so, and gives out its last good state and all that is stored of it.
+#[tokio::test]
+async fn a_damaged_project_can_be_rescued() {
+    let dir = tempfile::tempdir().unwrap();
+    let path = dir.path().join("s.sqlite");
+    let mut store = Store::open(&path).unwrap();
+    demo::load(&mut store).unwrap();
+    let (state, stop) = App::new(store);
+    std::mem::forget(stop);
+    let app = router(state);
+    let named = |name: &str| json!([{"op": "replace", "path": "/name", "value": name}]);
+    assert_eq!(edit(&app, 1, named("Good")).await.status, StatusCode::OK);
+    assert_eq!(edit(&app, 2, named("Lost")).await.status, StatusCode::OK);
+    rusqlite::Connection::open(&path)
+        .unwrap()
+        .execute_batch("UPDATE revision SET patch = '[{' WHERE project = 'moth' AND rev = 3")
+        .unwrap();
+    let all = get(&app, "/api/projects").await.body;
+    let all = all.as_array().unwrap();
+    assert_eq!(all.len(), 4);
+    let moth = all.iter().find(|p| p["id"] == "moth").unwrap();
+    assert!(moth["damaged"].is_string(), "{moth}");
+    assert_eq!(moth["last_good"], 2);
+    let opened = get(&app, "/api/projects/moth").await;
+    assert_eq!(opened.status, StatusCode::INTERNAL_SERVER_ERROR);
+    let told = opened.body["detail"].as_str().unwrap();
+    assert!(told.contains("damaged"), "{told}");
+    let raw = get(&app, "/api/projects/moth/raw.json").await.body;
+    assert_eq!(raw["edits"].as_array().unwrap().len(), 3);
+    let rescued = post(&app, "/api/projects/moth/rescue", json!({})).await;
+    assert_eq!(rescued.status, StatusCode::CREATED);
+    assert_eq!(rescued.body["project"]["name"], "Good");
+}
+
 /// What changed since a version is said in words, and a version can be forgotten.
 #[tokio::test]
 async fn versions_are_compared() {

@@ -408,20 +408,28 @@ fn a_damaged_snapshot_is_stepped_over() {
     assert_eq!(store.head("a").unwrap().project.gear["x"].h, Some(60.0));
 }
 
-/// A file that vanishes or is replaced while it is open takes no more edits, and says so.
+/// A file that vanishes, alone or with its folder, or is replaced while it is open takes no more edits, and
+/// says so.
 #[rstest]
-#[case(false)]
-#[case(true)]
-fn a_file_that_is_gone_is_noticed(#[case] replaced: bool) {
-    let dir = tempfile::tempdir().unwrap();
-    let path = dir.path().join("s.sqlite");
+#[case("file")]
+#[case("folder")]
+#[case("replaced")]
+#[case("folder moved")]
+fn a_file_that_is_gone_is_noticed(#[case] what: &str) {
+    let around = tempfile::tempdir().unwrap();
+    let dir = around.path().join("data");
+    std::fs::create_dir(&dir).unwrap();
+    let path = dir.join("s.sqlite");
     let mut store = Store::open(&path).unwrap();
     store.create("a", &start(), AT).unwrap();
-    if replaced {
-        std::fs::rename(&path, dir.path().join("elsewhere")).unwrap();
-        std::fs::write(&path, "").unwrap();
-    } else {
-        std::fs::remove_file(&path).unwrap();
+    match what {
+        "replaced" => {
+            std::fs::rename(&path, dir.join("elsewhere")).unwrap();
+            std::fs::write(&path, "").unwrap();
+        }
+        "folder" => std::fs::remove_dir_all(&dir).unwrap(),
+        "folder moved" => std::fs::rename(&dir, around.path().join("elsewhere")).unwrap(),
+        _ => std::fs::remove_file(&path).unwrap(),
     }
     let edit = store.edit("a", 1, &gear("x", 1), AT);
     assert!(matches!(edit, Err(StoreError::Gone)), "{edit:?}");

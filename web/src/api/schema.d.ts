@@ -3663,7 +3663,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @description tape, mass, heights, pass, beam, lid, drawer, outline, nest, adjust, panel */
+                /** @description any name of the compute contract */
                 name: string;
             };
             cookie?: never;

@@ -1,4 +1,5 @@
 import { afterEach, describe, expect, it, vi } from "vitest";
+import type { Figure } from "@/api/types";
 import { useView } from "@/store/view";
 import { ask, edits, fakeServer, figure, mark, openMoth } from "@/testing/demo";
 import { mountAt, settle } from "@/testing/mount";
@@ -170,6 +171,32 @@ describe("taking it", () => {
     await settle();
     expect(store.waiting).toHaveLength(0);
     expect(edits(server)).toHaveLength(1);
+  });
+
+  it.each([
+    ["far from what is believed", "391"],
+    ["that cannot be read", "x"],
+  ])("asks a reading back that waited and is %s", async (_, typed) => {
+    const believed: [Figure, Figure] = [figure(690), figure(712)];
+    const { server, wrapper, enter } = await bar({ asks: [ask("wall", { believed })] });
+    const { useProject } = await import("@/store/project");
+    const store = useProject();
+    const answering = globalThis.fetch;
+    vi.stubGlobal("fetch", async (path: string, init: RequestInit) => {
+      if (init.method !== "GET") throw new TypeError("offline");
+      return answering(path, init);
+    });
+    await enter(typed);
+    expect(store.waiting).toHaveLength(1);
+    vi.stubGlobal("fetch", answering);
+    await store.flush();
+    await settle();
+    expect(store.waiting).toHaveLength(0);
+    expect(edits(server)).toHaveLength(0);
+    expect(wrapper.get<HTMLInputElement>("#tape-entry").element.value).toBe(typed);
+    await enter("701");
+    expect(edits(server)).toHaveLength(1);
+    expect(store.returned).toEqual([]);
   });
 
   it("writes a number of the document in millimetres", async () => {

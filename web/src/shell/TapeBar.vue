@@ -14,6 +14,7 @@ const {
   ask,
   parts,
   elsewhere,
+  cameBack,
   entry,
   soft,
   error,
@@ -105,6 +106,9 @@ async function next() {
       <div id="tape-says" class="says mono" aria-live="polite">
         <span v-if="doubted" class="error">{{ doubted }}</span>
         <span v-else-if="error || misread" class="error">{{ error || misread }}</span>
+        <span v-else-if="cameBack" class="error">
+          Typed while the program did not answer, not stored yet: look at it, then Next.
+        </span>
         <template v-else>
           <span v-if="typed" class="value">{{ typed }}</span>
           <span v-if="ask.expected" class="expected">

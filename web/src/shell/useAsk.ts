@@ -4,7 +4,8 @@ import { api, freshKey, Refused, refusal, wasOffline } from "@/api/client";
 import type { Ask, Mark, Operation, Quantity } from "@/api/types";
 import { useProject } from "@/store/project";
 import { useView } from "@/store/view";
-import { escapePointer, freshId, say } from "@/units/text";
+import { surprise } from "@/units/surprise";
+import { escapePointer, freshId } from "@/units/text";
 import { useTape } from "@/units/useTape";
 import { useDraft } from "./useDraft";
 
@@ -62,12 +63,15 @@ export function useAsk() {
     const here = open.value.filter((a) => a.stage === route.name);
     return (
       here.find((a) => a.key === view.picked) ??
+      here.find((a) => store.returned.includes(a.key)) ??
       here.find((a) => a.needed) ??
       (route.name === "survey" ? here[0] : undefined) ??
       open.value.find((a) => a.needed) ??
       null
     );
   });
+  /** Typed while the program did not answer, and not stored: it is looked at first. */
+  const cameBack = computed(() => ask.value !== null && store.returned.includes(ask.value.key));
   /** It belongs to another stage than the one that is looked at. */
   const elsewhere = computed(() => ask.value !== null && ask.value.stage !== route.name);
   // What was being typed stays with its question, also when the phone went to sleep.
@@ -144,16 +148,6 @@ export function useAsk() {
     ];
   }
 
-  /** Outside what is believed, in words; nothing if it is inside or nothing is known. */
-  function surprising(mm: number, nearest: string): string {
-    const believed = instead.value ? null : ask.value?.believed;
-    if (!believed || (mm >= believed[0]!.value && mm <= believed[1]!.value)) return "";
-    const typed = store.system === "in" ? `${nearest}″` : `${mm} mm`;
-    const [low, high] = believed.map((f) => say(f, store.system));
-    const back = `${typed}? Expected between ${low} and ${high}${store.system === "in" ? "" : " mm"}.`;
-    return `${back} Press Next again if the tape says so.`;
-  }
-
   /** Takes what is typed; true if it was stored. One press, one thing. */
   async function take(): Promise<boolean> {
     const target = ask.value?.target;
@@ -175,8 +169,9 @@ export function useAsk() {
         return false;
       }
       const mm = "error" in answer ? 0 : answer.mm;
-      const back =
-        "error" in answer || target.to !== "reading" ? "" : surprising(answer.mm, answer.nearest);
+      const believed = instead.value || target.to !== "reading" ? null : ask.value?.believed;
+      const far = surprise(believed ?? null, answer, store.system);
+      const back = far && `${far} Press Next again if the tape says so.`;
       if (back && doubted.value !== back) {
         doubted.value = back;
         return false;
@@ -198,6 +193,7 @@ export function useAsk() {
         return false;
       }
       key = "";
+      store.answered(question);
       laser.value = null;
       note.value = "";
       instead.value = null;
@@ -245,6 +241,7 @@ export function useAsk() {
     ask,
     parts,
     elsewhere,
+    cameBack,
     open,
     entry,
     soft,

@@ -1,20 +1,11 @@
 import { ref, watch, type Ref } from "vue";
-
-const shelf = (key: string) => `jigfit.entry.${key}`;
-const read = (key: string) => localStorage.getItem(shelf(key)) ?? "";
+import { draft as read, keepDraft } from "@/store/drafts";
 
 /** A text that belongs to a key and is still there when that key comes back, after a reload too. */
 export function useDraft(key: () => string): Ref<string> {
   const text = ref(read(key()));
   let mine = key();
-  watch(
-    text,
-    (now) => {
-      if (now) localStorage.setItem(shelf(mine), now);
-      else localStorage.removeItem(shelf(mine));
-    },
-    { flush: "sync" },
-  );
+  watch(text, (now) => keepDraft(mine, now), { flush: "sync" });
   watch(
     key,
     (next) => {

@@ -2,6 +2,8 @@ import { applyPatch, deepClone } from "fast-json-patch";
 import { defineStore } from "pinia";
 import { computed, ref, shallowRef } from "vue";
 import { api, freshKey, isOffline, Refused, wasStopped } from "@/api/client";
+import { surprise } from "@/units/surprise";
+import { keepDraft } from "./drafts";
 import type { Conflict, Opened, Operation, Plan, Problem, Project, Shot } from "@/api/types";
 
 /** Two edits of one place: both values, and the edit that waits for a decision. */
@@ -39,6 +41,8 @@ export const useProject = defineStore("project", () => {
   const shot = shallowRef<Shot | null>(null);
   const simulated = ref(false);
   const waiting = shallowRef<Waiting[]>([]);
+  /** Questions whose answer waited and was not stored: it cannot be read, or is far from what is believed. */
+  const returned = ref<string[]>([]);
   /** Something has been going on for more than half a second. */
   const slow = ref(false);
   let going: AbortController | null = null;
@@ -116,12 +120,36 @@ export const useProject = defineStore("project", () => {
     else localStorage.removeItem(shelf(id.value));
   }
 
+  /** What waited is asked back like what is typed now: the text returns to its question. */
+  async function comesBack(next: Waiting): Promise<boolean> {
+    const asked = plan.value?.asks.find((a) => a.key === next.about);
+    const reading = next.patch.at(-1)?.value as { typed?: string; unit?: string } | undefined;
+    if (!asked || !reading?.typed) return false;
+    const denominator = project.value?.units?.denominator ?? 16;
+    const answer = await api.tape([reading.typed], reading.unit ?? "mm", denominator);
+    const read = answer.results[0];
+    if (!read || !("error" in read || surprise(asked.believed, read, system.value))) return false;
+    keepDraft(`${id.value}.${next.about}`, reading.typed);
+    returned.value = [...returned.value, next.about];
+    keep(waiting.value.filter((w) => w.key !== next.key));
+    return true;
+  }
+
+  /** A question is answered. */
+  function answered(about: string) {
+    returned.value = returned.value.filter((key) => key !== about);
+  }
+
   /** Sends what waits, in order, each once; tries again while the program does not answer. */
   async function flush(): Promise<void> {
     clearTimeout(flushing);
     const next = waiting.value[0];
     if (!next) return;
     try {
+      if (await comesBack(next)) {
+        await flush();
+        return;
+      }
       await inOrder(async () =>
         take(await api.edit(id.value, revision.value, next.patch, next.key)),
       );
@@ -151,6 +179,7 @@ export const useProject = defineStore("project", () => {
     failed.value = null;
     clash.value = null;
     shot.value = null;
+    returned.value = [];
   }
 
   /** Shows the edit at once, stores it, and takes the plan that follows. Throws what was refused. */
@@ -284,6 +313,8 @@ export const useProject = defineStore("project", () => {
     shot,
     simulated,
     waiting,
+    returned,
+    answered,
     slow,
     stopWaiting,
     record,

@@ -13,7 +13,7 @@ use crate::problem::{ApiError, Body as ProblemBody};
 #[utoipa::path(
     post,
     path = "/api/compute/{name}",
-    params(("name" = String, Path, description = "tape, mass, heights, pass, beam, lid, drawer, outline, nest, adjust, panel")),
+    params(("name" = String, Path, description = "any name of the compute contract")),
     request_body = Object,
     responses(
         (status = 200, body = Object, description = "As the compute contract says"),

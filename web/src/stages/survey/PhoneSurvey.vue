@@ -21,6 +21,7 @@ const {
   note,
   error,
   doubted,
+  cameBack,
   busy,
   result,
   instead,
@@ -141,6 +142,9 @@ function back() {
           open.
         </p>
         <p v-if="doubted || error" class="error" role="alert">{{ doubted || error }}</p>
+        <p v-else-if="cameBack" class="error">
+          Typed while the computer did not answer, not stored yet: look at it, then Next.
+        </p>
         <p v-if="instead" class="soft">
           Reading instead: {{ mine.instead?.find((o) => o.quantity === instead)?.prompt }}
         </p>
