@@ -48,6 +48,8 @@ pub struct JointView {
     pub how: Fasten,
     /// How far they touch.
     pub length: Figure,
+    /// How many screws.
+    pub screws: u32,
     /// What holds it: `3 screws 4 x 40 mm, glue`.
     pub words: String,
     /// It must come apart again.
@@ -177,29 +179,24 @@ fn screws(how: Fasten, length: f64, a: f64, b: f64) -> Option<(u32, Screw)> {
     }
 }
 
-/// All joints, and what is bought.
-pub fn joints(
-    built: &BTreeMap<String, Built>,
-    boards: &[BoardView],
-    name: &dyn Fn(&str) -> String,
-    w: &Writer,
-) -> (Vec<JointView>, Vec<HardwareLine>) {
-    let solids: BTreeMap<&str, Solid> = boards
-        .iter()
-        .map(|b| (b.id.as_str(), Solid::at(b, b.shut)))
-        .collect();
-    let mut out = Vec::new();
-    // Screws are lost: of them some more are bought.
-    let mut bought: BTreeMap<(bool, String, String), HardwareLine> = BTreeMap::new();
-    let mut buy = |what: &str, size: String, count: u32, lost: bool, place: &str| {
-        let key = (lost, what.to_string(), size.clone());
-        let line = bought.entry(key).or_insert_with(|| HardwareLine {
-            what: what.into(),
-            size,
-            count: 0,
-            spare: 0,
-            places: vec![],
-        });
+/// What is bought, by what it is and its size: equal things are one line.
+#[derive(Debug, Default)]
+pub struct Bill(BTreeMap<(bool, String, String), HardwareLine>);
+
+impl Bill {
+    /// So many more. Screws are lost: of them some are bought besides.
+    pub fn buy(&mut self, what: &str, size: String, count: u32, place: &str) {
+        let lost = what.contains("screw");
+        let line = self
+            .0
+            .entry((lost, what.into(), size.clone()))
+            .or_insert_with(|| HardwareLine {
+                what: what.into(),
+                size,
+                count: 0,
+                spare: 0,
+                places: vec![],
+            });
         line.count += count;
         if lost {
             line.spare = (f64::from(line.count) * SPARE).ceil() as u32;
@@ -207,7 +204,27 @@ pub fn joints(
         if !line.places.iter().any(|p| p == place) {
             line.places.push(place.into());
         }
-    };
+    }
+
+    /// Its lines.
+    pub fn lines(self) -> Vec<HardwareLine> {
+        self.0.into_values().collect()
+    }
+}
+
+/// All joints, and what is bought.
+pub fn joints(
+    built: &BTreeMap<String, Built>,
+    boards: &[BoardView],
+    name: &dyn Fn(&str) -> String,
+    w: &Writer,
+) -> (Vec<JointView>, Bill) {
+    let solids: BTreeMap<&str, Solid> = boards
+        .iter()
+        .map(|b| (b.id.as_str(), Solid::at(b, b.shut)))
+        .collect();
+    let mut out = Vec::new();
+    let mut list = Bill::default();
     for (module, b) in built {
         let place = name(module);
         for j in &b.joints {
@@ -219,7 +236,7 @@ pub fn joints(
             let length = contact(p, q).unwrap_or(0.0);
             let held = screws(j.how, length, p.board.thickness, q.board.thickness);
             if let Some((n, screw)) = held {
-                buy(screw.what(), screw.size(w), n, true, &place);
+                list.buy(screw.what(), screw.size(w), n, &place);
             }
             let glue = if j.apart { "no glue" } else { "glue" };
             let words = match (j.how, held) {
@@ -235,19 +252,20 @@ pub fn joints(
                 b,
                 how: j.how,
                 length: w.figure(length),
+                screws: held.map_or(0, |h| h.0),
                 words,
                 apart: j.apart,
             });
         }
         for item in &b.hardware {
-            buy(&item.what, item.size.clone(), item.count, false, &place);
+            list.buy(&item.what, item.size.clone(), item.count, &place);
             if item.screws > 0 {
                 // 16 mm screws in boards of 15 to 18 mm (common practice, no source).
                 let screw = Screw::up_to(16.0, 3.5);
                 let n = item.screws * item.count;
-                buy(screw.what(), screw.size(w), n, true, &place);
+                list.buy(screw.what(), screw.size(w), n, &place);
             }
         }
     }
-    (out, bought.into_values().collect())
+    (out, list)
 }

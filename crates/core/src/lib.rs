@@ -17,6 +17,7 @@ pub mod evening;
 pub mod furniture;
 pub mod geometry;
 pub mod heights;
+pub mod holds;
 pub mod input;
 pub mod joints;
 pub mod mechanics;

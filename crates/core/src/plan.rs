@@ -12,6 +12,7 @@ use crate::evening::{Evening, evening};
 use crate::furniture::deck::DeckPlan;
 use crate::furniture::{self, KINDS, Kind, relation};
 use crate::heights::view::{Ladder, ladder, stack};
+use crate::holds::{self, HoldView, Holds, TakingOut};
 use crate::joints::{self, HardwareLine, JointView};
 use crate::mechanics::material::{BUILT_IN, Material};
 use crate::motion::stops;
@@ -50,6 +51,10 @@ pub struct Plan {
     pub evening: Evening,
     /// What holds boards together.
     pub joints: Vec<JointView>,
+    /// What holds each piece to the vehicle.
+    pub holds: Vec<HoldView>,
+    /// In which order everything comes out again.
+    pub out: TakingOut,
     /// What is bought besides boards.
     pub hardware: Vec<HardwareLine>,
     /// All parts.
@@ -175,8 +180,9 @@ fn work_out(
             .get(id)
             .map_or(id.to_string(), |m| m.called())
     };
-    let (joints, hardware) = joints::joints(&built, &boards, &called, &project.writer());
-    let findings = checks::findings(&Ctx {
+    let (joints, mut bill) = joints::joints(&built, &boards, &called, &project.writer());
+    let ctx = Ctx {
+        holds: &Holds::default(),
         templates: captured,
         fits: &fits,
         boards: &boards,
@@ -189,7 +195,14 @@ fn work_out(
         evening: &evening,
         built: &built,
         w: project.writer(),
+    };
+    let stowed = checks::stowed::within(&ctx);
+    let holds = holds::holds(project, &built, &boards, &joints, &stowed, &mut bill);
+    let findings = checks::findings(&Ctx {
+        holds: &holds,
+        ..ctx
     });
+    asks.extend(holds.asks);
     let ladder = chosen
         .first()
         .and_then(|(id, d)| ladder(project, model, (id, d)));
@@ -212,7 +225,9 @@ fn work_out(
         fits,
         assembly: assemblies(&built, &boards, &parts, &joints, &called),
         joints,
-        hardware,
+        hardware: bill.lines(),
+        holds: holds.pieces,
+        out: holds.out,
         boards,
         cost: sheets.iter().map(|g| g.nest.cost).sum(),
         mass: mass(&parts),

@@ -5,6 +5,7 @@ use std::collections::BTreeMap;
 use geo::Centroid;
 
 use crate::furniture::built::{Board, Built, Vec3};
+use crate::mechanics::load::{Centre, centre as middle};
 use crate::parts::marking::cut_shape;
 use crate::project::Project;
 
@@ -24,6 +25,12 @@ pub fn of_body(project: &Project, built: &Built, body: &str) -> f64 {
     let own = |b: &&Board| body.ends_with(&format!("/{}", b.body));
     let boards = built.boards.iter().filter(own);
     boards.filter_map(|b| of(project, b)).map(|m| m.0).sum()
+}
+
+/// Mass of the boards of a piece, kg, and where its middle lies, shut.
+pub fn of_piece(project: &Project, built: &Built) -> Option<Centre> {
+    let all: Vec<(f64, Vec3)> = built.boards.iter().filter_map(|b| of(project, b)).collect();
+    middle(&all)
 }
 
 /// Mass of all boards, kg, and where its middle lies with everything shut; nothing while there are no boards.

@@ -318,20 +318,10 @@ fn what_braking_pulls_at() {
     let f = finding(&p, "restraint").unwrap();
     assert_eq!(f.level, jigfit_core::checks::Severity::Look);
     assert!(
-        f.sentence
-            .contains(&format!("({newtons} N, at least 2 fixings, 0 at hand)")),
+        f.sentence.contains(&format!("({newtons} N forward)")),
         "{}",
         f.sentence
     );
-    doc["survey"]["fixings"] = json!({
-        "a": {"name": "ring", "kind": "tie_down", "at": [90, 500, 0]},
-        "b": {"name": "ring", "kind": "tie_down", "at": [820, 500, 0]},
-        "far": {"name": "ring", "kind": "tie_down", "at": [1900, 500, 0]},
-    });
-    let f = plan(&doc);
-    let f = finding(&f, "restraint").unwrap();
-    assert_eq!(f.level, jigfit_core::checks::Severity::Fine);
-    assert!(f.sentence.contains("2 at hand"), "{}", f.sentence);
 }
 
 /// One of each kind, as each suits, with what is stowed and a bay too small for it.

@@ -5,7 +5,7 @@ use std::fs;
 use std::path::{Path, PathBuf};
 
 /// From the ground up: a folder uses the ones before it, never those after it.
-const LAYERS: [&str; 29] = [
+const LAYERS: [&str; 30] = [
     "units",
     "problem",
     "input",
@@ -25,6 +25,7 @@ const LAYERS: [&str; 29] = [
     "projection",
     "solids",
     "joints",
+    "holds",
     "assembly",
     "testfit",
     "motion",

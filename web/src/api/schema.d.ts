@@ -1728,6 +1728,68 @@ export interface components {
              */
             lost: number;
         };
+        /** @description How a piece is held to the vehicle. */
+        Held: {
+            /**
+             * @description By what.
+             * @default anchors
+             */
+            by: components["schemas"]["HeldBy"];
+            /**
+             * @description The piece to which it is screwed, where it is held by another one.
+             * @default null
+             */
+            to: string | null;
+            /**
+             * Format: double
+             * @description Thickness of the floor that takes screws, where it is screwed to the floor, mm.
+             * @default null
+             */
+            floor: number | null;
+        };
+        /**
+         * @description By what a piece is held.
+         * @enum {string}
+         */
+        HeldBy: "anchors" | "floor" | "piece" | "weight";
+        /** @description A place at which a piece is held. */
+        HoldPoint: {
+            /** @description What it is called. */
+            name: string;
+            /** @description Where, in the vehicle. */
+            at: number[];
+            /** @description `module/board`. */
+            board: string;
+            /** @description What is done there. */
+            words: string;
+            /** @description What it has to hold, and what it is counted for. */
+            takes: string;
+            /** @description It holds that. */
+            enough: boolean;
+        };
+        /** @description How a piece is held. */
+        HoldView: {
+            /** @description The module. */
+            module: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description The choices. */
+            form: components["schemas"]["Field"][];
+            /** @description What it weighs with what is in it and what is screwed to it. */
+            weighs: string;
+            /** @description What pulls it forward when braking hard. */
+            forward: string;
+            /** @description What pulls it to a side in a bend. */
+            side: string;
+            /** @description Where it is held. */
+            points: components["schemas"]["HoldPoint"][];
+            /** @description Whether that is enough, in a sentence. */
+            words: string;
+            /** @description It is. */
+            holds: boolean;
+            /** @description Nothing is noted that could hold it. */
+            nothing: boolean;
+        };
         /** @description Another way to the same number. */
         Instead: {
             /** @description What to measure, in a few words. */
@@ -1779,6 +1841,11 @@ export interface components {
             how: components["schemas"]["Fasten"];
             /** @description How far they touch. */
             length: components["schemas"]["Figure"];
+            /**
+             * Format: int32
+             * @description How many screws.
+             */
+            screws: number;
             /** @description What holds it: `3 screws 4 x 40 mm, glue`. */
             words: string;
             /** @description It must come apart again. */
@@ -2021,6 +2088,8 @@ export interface components {
             name?: string;
             /** @description Where it goes. */
             place?: components["schemas"]["ModulePlace"];
+            /** @description How it is held to the vehicle. */
+            held?: components["schemas"]["Held"];
             /**
              * Format: double
              * @description Thickness of finish on one face or edge, mm.
@@ -2307,6 +2376,18 @@ export interface components {
          * @enum {string}
          */
         OpeningDim: "width_floor" | "width_top" | "height" | "width";
+        /** @description A piece that comes out. */
+        OutStep: {
+            /** @description The module. */
+            module: string;
+            /** @description What is done. */
+            words: string;
+            /**
+             * Format: double
+             * @description When it is out, minutes from the start.
+             */
+            at: number;
+        };
         /** @description A paired device. */
         Paired: {
             /** @description Identifier. */
@@ -2552,6 +2633,10 @@ export interface components {
             evening: components["schemas"]["Evening"];
             /** @description What holds boards together. */
             joints: components["schemas"]["JointView"][];
+            /** @description What holds each piece to the vehicle. */
+            holds: components["schemas"]["HoldView"][];
+            /** @description In which order everything comes out again. */
+            out: components["schemas"]["TakingOut"];
             /** @description What is bought besides boards. */
             hardware: components["schemas"]["HardwareLine"][];
             /** @description All parts. */
@@ -3386,6 +3471,13 @@ export interface components {
             off: components["schemas"]["Figure"];
             /** @description The straight edge in the frame of the capture: where it begins and ends. */
             edge: number[][];
+        };
+        /** @description Everything out of the vehicle. */
+        TakingOut: {
+            /** @description One after the other. */
+            steps: components["schemas"]["OutStep"][];
+            /** @description In a sentence. */
+            words: string;
         };
         /** @description Where an answer goes. */
         Target: {

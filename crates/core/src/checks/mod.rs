@@ -24,7 +24,7 @@ mod sag;
 mod sheet;
 mod sleep;
 mod stand;
-mod stowed;
+pub mod stowed;
 mod templates;
 mod weight;
 
@@ -41,6 +41,7 @@ use crate::evening::Evening;
 use crate::furniture::built::Built;
 use crate::furniture::deck::Worked;
 use crate::heights::ladder::Stack;
+use crate::holds::Holds;
 use crate::input::escape;
 use crate::motion::Stop;
 use crate::parts::Part;
@@ -167,6 +168,8 @@ pub struct Ctx<'a> {
     pub stops: &'a BTreeMap<String, Option<Stop>>,
     /// The states and the moves between them.
     pub evening: &'a Evening,
+    /// What holds each piece.
+    pub holds: &'a Holds,
     /// All modules worked out.
     pub built: &'a BTreeMap<String, Built>,
     /// Writes lengths.

@@ -1,105 +1,91 @@
 //! What holds furniture and what is in it when the vehicle brakes or turns?
 
-use std::collections::BTreeSet;
+use serde_json::json;
 
-use super::stowed::within;
 use super::{Ctx, Finding, Severity};
-use crate::furniture::built::Vec3;
-use crate::mechanics::load::{EN_12195, inertia};
+use crate::holds::HoldView;
+use crate::input::escape;
 use crate::project::VehicleKind;
-use crate::project::survey::Fixing;
-use crate::solids::boxes;
-use crate::weight::of_body;
-
-/// What one fixing is counted for, N (a choice, well below what a screw of 5 mm in ply or a ring in a floor bears).
-const EACH: f64 = 300.0;
-/// A fixing so far beside a piece can still hold it, mm (a choice: a bracket or a short strap).
-const BESIDE: f64 = 150.0;
-
-/// A piece: what it weighs with what is in it, and what of the surveyed fixings is at hand.
-struct Pulls {
-    name: String,
-    mass: f64,
-    fixings: usize,
-}
-
-impl Pulls {
-    fn forward(&self) -> f64 {
-        inertia(self.mass, EN_12195.forward)
-    }
-
-    fn wanted(&self) -> usize {
-        (self.forward() / EACH).ceil().max(2.0) as usize
-    }
-}
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
     // The accelerations are those of the road.
-    if ctx.project.vehicle.kind == VehicleKind::Boat {
+    if ctx.project.vehicle.kind == VehicleKind::Boat || ctx.holds.pieces.is_empty() {
         return vec![];
     }
-    let stowed = within(ctx);
-    let all: Vec<Pulls> = boxes(ctx.boards)
-        .into_iter()
-        .filter_map(|(module, space)| {
-            let built = ctx.built.get(module)?;
-            let bodies: BTreeSet<&str> = built.boards.iter().map(|b| b.body.as_str()).collect();
-            let own = bodies
-                .iter()
-                .map(|b| of_body(ctx.project, built, &format!("{module}/{b}")));
-            let gear = stowed.iter().filter(|(m, _)| *m == module);
-            let gear = gear.filter_map(|(_, thing)| ctx.project.gear.get(*thing)?.mass);
-            Some(Pulls {
-                name: ctx.project.modules.get(module)?.called(),
-                mass: own.sum::<f64>() + gear.sum::<f64>(),
-                fixings: at_hand(ctx, space),
-            })
-        })
-        .collect();
-    if all.is_empty() {
-        return vec![];
-    }
-    let short: Vec<&Pulls> = all.iter().filter(|p| p.fixings < p.wanted()).collect();
-    let told = |p: &Pulls| {
-        format!(
-            "the {} {} ({:.0} N, at least {} fixings, {} at hand)",
-            p.name,
-            ctx.w.mass(p.mass.round()),
-            p.forward(),
-            p.wanted(),
-            p.fixings
+    let pieces = &ctx.holds.pieces;
+    let mut out = Vec::new();
+    let said = |f: Finding| {
+        f.rule(
+            "mass with what is in it x 0.8 g forward, 0.5 g to the sides and back, shared by the places that hold it, and what keeps it from tipping; at least two. Existing anchors first. This is no approval: seats, belts and their anchors are safety parts, follow the vehicle maker and local rules.",
+            "EN 12195-1 and EN 1995-1-1, from memory; a third of what plywood bears is counted, and at most what each kind of fixing is allowed (choices)",
         )
     };
-    let (level, sentence) = if short.is_empty() {
-        let list: Vec<String> = all.iter().map(told).collect();
-        (
-            Severity::Fine,
-            format!("Braking hard pulls at {}.", list.join("; ")),
-        )
-    } else {
-        let list: Vec<String> = short.iter().map(|p| told(p)).collect();
-        (
+    let told = |p: &&HoldView| format!("the {} {} ({} forward)", p.name, p.weighs, p.forward);
+    let listed = |of: &[&HoldView]| of.iter().map(told).collect::<Vec<_>>().join("; ");
+    let of = |wanted: fn(&&HoldView) -> bool| pieces.iter().filter(wanted).collect::<Vec<_>>();
+    let nothing = of(|p| p.nothing);
+    if !nothing.is_empty() {
+        let words = format!(
+            "Braking hard pulls at {}. Note in the survey what there is to fix to: rings, threads, ribs, floor ply.",
+            listed(&nothing)
+        );
+        let mut f = Finding::new("restraint", Severity::Look, "layout", words);
+        f.offers = nothing
+            .iter()
+            .flat_map(|p| offers(ctx, p))
+            .take(3)
+            .collect();
+        out.push(said(f));
+    }
+    for p in of(|p| !p.holds && !p.nothing) {
+        let words = format!(
+            "{}, {}: braking hard pulls forward with {}. {}",
+            capital(&p.name),
+            p.weighs,
+            p.forward,
+            p.words
+        );
+        let mut f = Finding::new(
+            format!("restraint.{}", p.module),
             Severity::Look,
-            format!(
-                "Braking hard pulls at {}. Note in the survey what there is to fix to.",
-                list.join("; ")
-            ),
+            "layout",
+            words,
         )
-    };
-    vec![
-        Finding::new("restraint", level, "layout", sentence)
-            .rule(
-                format!(
-                    "mass with what is in it x 0.8 g forward; {EACH:.0} N a fixing, at least two. Existing anchors first. This is no approval: seats, belts and their anchors are safety parts, follow the vehicle maker and local rules."
-                ),
-                "EN 12195-1, from memory; what a fixing is counted for is a choice",
-            ),
-    ]
+        .show("layout", p.module.clone());
+        f.offers = offers(ctx, p);
+        out.push(said(f));
+    }
+    let good = of(|p| p.holds);
+    if !good.is_empty() {
+        let words = format!("Held when braking hard and in bends: {}.", listed(&good));
+        out.push(said(Finding::new(
+            "restraint.held",
+            Severity::Fine,
+            "layout",
+            words,
+        )));
+    }
+    out
 }
 
-/// How many surveyed fixings are at or beside a piece in that box.
-fn at_hand(ctx: &Ctx, (low, high): (Vec3, Vec3)) -> usize {
-    let near =
-        |f: &&Fixing| (0..3).all(|k| f.at[k] > low[k] - BESIDE && f.at[k] < high[k] + BESIDE);
-    ctx.project.survey.fixings.values().filter(near).count()
+fn capital(name: &str) -> String {
+    let mut letters = name.chars();
+    letters
+        .next()
+        .map_or(String::new(), |c| c.to_uppercase().chain(letters).collect())
+}
+
+/// Another piece that it touches and that can hold both.
+fn offers(ctx: &Ctx, p: &HoldView) -> Vec<super::Offer> {
+    let at = format!("/modules/{}/held", escape(&p.module));
+    let hosts = ctx.holds.hosts.get(&p.module).into_iter().flatten();
+    let offer = |(to, name): &(String, String)| super::Offer {
+        label: format!("Screw the {} to the {name}", p.name),
+        cost: "both come out together, or the screws first".into(),
+        patch: json!([
+            { "op": "add", "path": format!("{at}/by"), "value": "piece" },
+            { "op": "add", "path": format!("{at}/to"), "value": to },
+        ]),
+    };
+    hosts.map(offer).collect()
 }

@@ -22,7 +22,7 @@ pub(super) fn check<'a>(ctx: &'a Ctx) -> (BTreeSet<&'a str>, Vec<Finding>) {
 }
 
 /// What lies in which piece: module and thing.
-pub(super) fn within<'a>(ctx: &'a Ctx) -> Vec<(&'a str, &'a str)> {
+pub fn within<'a>(ctx: &'a Ctx) -> Vec<(&'a str, &'a str)> {
     let bays = bays(ctx);
     let own = fitting(&bays);
     let fits = bays.iter().filter(|b| b.short().is_none());

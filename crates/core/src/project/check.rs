@@ -44,11 +44,14 @@ fn module(m: &Module, at: &str) -> Result<(), Problem> {
     within(m.place.along, &format!("{at}/place/along"), 0.0, MAX_LENGTH)?;
     within(m.place.gap, &format!("{at}/place/gap"), 0.0, 2000.0)?;
     within(m.place.up, &format!("{at}/place/up"), 0.0, 5000.0)?;
-    for (id, field) in [(&m.place.after, "after"), (&m.place.on, "on")] {
-        text(
-            id.as_deref().unwrap_or_default(),
-            &format!("{at}/place/{field}"),
-        )?;
+    optional(m.held.floor, &format!("{at}/held/floor"), 1.0, 100.0)?;
+    let named = [
+        (&m.place.after, "place/after"),
+        (&m.place.on, "place/on"),
+        (&m.held.to, "held/to"),
+    ];
+    for (id, field) in named {
+        text(id.as_deref().unwrap_or_default(), &format!("{at}/{field}"))?;
     }
     Ok(())
 }

@@ -40,6 +40,13 @@ pub enum FixingKind {
     FloorPly,
 }
 
+impl FixingKind {
+    /// It takes a bolt, not a wood screw.
+    pub fn has_thread(self) -> bool {
+        !matches!(self, FixingKind::FloorPly)
+    }
+}
+
 /// A door or hatch: its measurements are readings.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]

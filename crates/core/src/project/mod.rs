@@ -6,6 +6,7 @@ pub mod deck;
 pub mod fits;
 pub mod fittings;
 pub mod gear;
+pub mod held;
 pub mod module;
 pub mod start;
 pub mod states;

@@ -4,6 +4,7 @@ use serde::{Deserialize, Deserializer, Serialize};
 use serde_json::{Map, Value};
 use utoipa::ToSchema;
 
+use super::held::Held;
 use super::survey::Side;
 
 /// Finish on a face where nothing else is said, mm.
@@ -21,6 +22,9 @@ pub struct Module {
     /// Where it goes.
     #[serde(default)]
     pub place: ModulePlace,
+    /// How it is held to the vehicle.
+    #[serde(default)]
+    pub held: Held,
     /// Thickness of finish on one face or edge, mm.
     #[serde(default = "finish")]
     pub finish: f64,
@@ -99,6 +103,7 @@ impl Module {
             kind: kind.into(),
             name: String::new(),
             place: ModulePlace::default(),
+            held: Held::default(),
             finish: FINISH,
             notes: String::new(),
             choices: Map::new(),

@@ -131,6 +131,14 @@ impl Writer {
         }
     }
 
+    /// A force in the project's system: newtons, or pounds-force (4.4482216 N, NIST SP 811), to the whole one.
+    pub fn force(&self, newtons: f64) -> String {
+        match self.system {
+            System::Mm => format!("{newtons:.0} N"),
+            System::In => format!("{:.0} lbf", newtons / (POUND * super::GRAVITY)),
+        }
+    }
+
     /// A step with a length.
     pub fn step(&self, op: &str, label: impl Into<String>, mm: f64) -> Step {
         Step {

@@ -6,6 +6,7 @@ import { useProject } from "@/store/project";
 import { useView } from "@/store/view";
 import { say } from "@/units/text";
 import EveningLine from "./EveningLine.vue";
+import HoldPanel from "./HoldPanel.vue";
 import ModuleForm from "./ModuleForm.vue";
 import PieceList from "./PieceList.vue";
 import StartingPoints from "./StartingPoints.vue";
@@ -63,6 +64,7 @@ const waits = computed(() => {
     {{ waits.words }} <router-link :to="{ name: waits.to }">Go there</router-link>.
   </p>
   <ModuleForm v-if="picked" :key="picked.id" :module="picked" @removed="wanted = ''" />
+  <HoldPanel v-if="picked" :module="picked.id" />
   <StartingPoints v-if="known" />
   <details v-if="deck" class="why">
     <summary>Why {{ say(deck.clearance.total, store.system) }} clear of the walls?</summary>

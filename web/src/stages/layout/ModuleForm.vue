@@ -1,8 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from "vue";
-import type { Field, ModuleView } from "@/api/types";
-import ChoiceField from "@/fields/ChoiceField.vue";
-import LengthField from "@/fields/LengthField.vue";
+import type { ModuleView } from "@/api/types";
+import FormFields from "@/fields/FormFields.vue";
 import PlainField from "@/fields/PlainField.vue";
 import { useProject } from "@/store/project";
 import { escapePointer } from "@/units/text";
@@ -17,12 +16,6 @@ const FIRST = 8;
 const more = ref(false);
 const shown = computed(() => (more.value ? props.module.form : props.module.form.slice(0, FIRST)));
 const at = computed(() => `/modules/${escapePointer(props.module.id)}`);
-const materials = computed(() =>
-  (store.shown?.materials ?? []).map((m) => [m.id, m.material.name] as const),
-);
-const options = (f: Field) =>
-  f.value.kind === "choice" ? f.value.options.map((o) => [o[0]!, o[1]!] as const) : [];
-
 async function remove() {
   if (await store.change([{ op: "remove", path: at.value }])) emit("removed");
 }
@@ -39,43 +32,7 @@ async function remove() {
       />
       <el-button :aria-label="`Remove ${module.name}`" @click="remove">Remove</el-button>
     </div>
-    <div class="grid">
-      <template v-for="f in shown" :key="f.pointer">
-        <LengthField
-          v-if="f.value.kind === 'length'"
-          :label="f.label"
-          :pointer="f.pointer"
-          :value="f.value.now?.value"
-          :empty="f.empty ?? undefined"
-          :title="f.why"
-        />
-        <PlainField
-          v-else-if="f.value.kind === 'count'"
-          kind="number"
-          :label="f.label"
-          :pointer="f.pointer"
-          :value="f.value.now"
-          :empty="f.empty ?? undefined"
-          :title="f.why"
-        />
-        <ChoiceField
-          v-else-if="f.value.kind === 'material'"
-          :label="f.label"
-          :pointer="f.pointer"
-          :value="f.value.now"
-          :options="materials"
-          :title="f.why"
-        />
-        <ChoiceField
-          v-else
-          :label="f.label"
-          :pointer="f.pointer"
-          :value="f.value.now"
-          :options="options(f)"
-          :title="f.why"
-        />
-      </template>
-    </div>
+    <FormFields :fields="shown" />
     <button
       v-if="module.form.length > FIRST"
       type="button"
@@ -94,16 +51,6 @@ async function remove() {
   border-top: 1.5px solid var(--hair-strong);
   padding-top: 10px;
   margin-top: 6px;
-}
-.grid {
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(158px, 1fr));
-  gap: 8px 14px;
-  margin: 8px 0;
-  align-items: start;
-}
-.grid :deep(.number) {
-  width: auto;
 }
 .link {
   text-decoration: underline;

@@ -128,6 +128,11 @@ const chosen = computed(() => plan.value.ladder?.chosen ?? null);
 const hidden = computed(() =>
   props.deck ? [] : plan.value.views.above.filter((o) => o.module === props.picked),
 );
+const cross = (x: number, y: number) => `M${x - 5} ${y - 5}l10 10M${x + 5} ${y - 5}l-10 10`;
+/** Where the picked piece is held. */
+const points = computed(
+  () => plan.value.holds.find((h) => h.module === props.picked)?.points.map((p) => p.at) ?? [],
+);
 const marked = (shape: Shape) =>
   shape.module === props.picked || view.marked === shape.module || view.marked === shape.board;
 </script>
@@ -197,6 +202,7 @@ const marked = (shape: Shape) =>
             :words="say(deck.span, store.system)"
           />
         </template>
+        <path v-for="(p, i) in points" :key="`h${i}`" :d="cross(X(p[0]!), Y(p[1]!))" class="held" />
         <text
           v-for="l in labels"
           :key="l.module + l.text"
@@ -229,6 +235,7 @@ const marked = (shape: Shape) =>
           :class="[o.role, { marked: marked(o) }]"
           @click="emit('pick', o.module)"
         />
+        <path v-for="(p, i) in points" :key="`h${i}`" :d="cross(X(p[0]!), Z(p[2]!))" class="held" />
         <template v-if="chosen">
           <line
             :x1="X(0)"
@@ -312,6 +319,12 @@ svg {
   stroke: var(--ink);
   stroke-width: 1.5;
   stroke-dasharray: 5 3;
+  pointer-events: none;
+}
+.held {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 2.5;
   pointer-events: none;
 }
 .thing {

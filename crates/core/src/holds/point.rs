@@ -1,0 +1,283 @@
+//! One place at which a piece can be held: by what, of which length, and what it is counted for.
+
+use crate::furniture::built::Vec3;
+use crate::mechanics::fixing::{bolt_bears, screw_bears};
+use crate::project::fittings::{Fixing, FixingKind};
+use crate::solids::Solid;
+use crate::units::figure::{System, Writer};
+use crate::units::{Unit, tape};
+
+/// A fixing so near to a board is bolted through it, mm (a choice).
+const THROUGH: f64 = 6.0;
+/// A fixing so far beside a piece can still hold it, mm (a choice: a bracket or a short strap).
+pub const BESIDE: f64 = 150.0;
+/// Washer, and the steel of an angle bracket, mm (choices).
+const WASHER: f64 = 2.0;
+const BRACKET: f64 = 3.0;
+/// What is counted for, N (choices): a bolt in a thread of thin sheet, a blind insert in a rib, a ring of the floor.
+const THREAD: f64 = 1500.0;
+const INSERT: f64 = 500.0;
+const RING: f64 = 1000.0;
+/// Screws of a bracket into the floor, and their thickness, mm (choices).
+const SCREWS: u32 = 2;
+const SCREW: f64 = 5.0;
+/// A screw stays so far off what is behind, mm (a choice).
+const SHORT_OF: f64 = 1.0;
+/// Density of a ply floor that nobody knows more of, kg/m3 (a choice: light plywood).
+const FLOOR: f64 = 500.0;
+/// An insert where no thread is noted, mm: M8 (common practice, no source).
+const INSERT_THREAD: f64 = 8.0;
+
+/// Lengths in which bolts are sold, mm, and in inches as said.
+const BOLTS: [f64; 16] = [
+    12.0, 16.0, 20.0, 25.0, 30.0, 35.0, 40.0, 45.0, 50.0, 55.0, 60.0, 70.0, 80.0, 90.0, 100.0,
+    120.0,
+];
+const INCH_BOLTS: [(f64, &str); 14] = [
+    (0.5, "1/2"),
+    (0.625, "5/8"),
+    (0.75, "3/4"),
+    (1.0, "1"),
+    (1.25, "1 1/4"),
+    (1.5, "1 1/2"),
+    (1.75, "1 3/4"),
+    (2.0, "2"),
+    (2.25, "2 1/4"),
+    (2.5, "2 1/2"),
+    (2.75, "2 3/4"),
+    (3.0, "3"),
+    (3.5, "3 1/2"),
+    (4.0, "4"),
+];
+/// Lengths of screws for thin floors, mm, and in inches as said.
+const SCREW_LENGTHS: [(f64, &str); 8] = [
+    (10.0, "3/8"),
+    (12.0, "1/2"),
+    (16.0, "5/8"),
+    (20.0, "3/4"),
+    (25.0, "1"),
+    (30.0, "1 1/4"),
+    (40.0, "1 1/2"),
+    (50.0, "2"),
+];
+
+/// What is bought for one place: what, size, how many.
+pub type Bought = (&'static str, String, u32);
+
+/// A place that can hold a piece.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Place {
+    /// Identifier of the fixing; empty for a screw into the floor.
+    pub fixing: String,
+    /// What it is called.
+    pub name: String,
+    /// Where.
+    pub at: Vec3,
+    /// How far it lies off that board, mm.
+    pub far: f64,
+    /// `module/board` that it holds.
+    pub board: String,
+    /// What is done there.
+    pub words: String,
+    /// What it is counted for, N.
+    pub bears: f64,
+    /// What is bought.
+    pub bought: Vec<Bought>,
+    /// The better, the lower: what is there already, then what is set in, then what is screwed.
+    pub rank: u8,
+    /// Seconds to undo it (choices).
+    pub seconds: u32,
+}
+
+/// A thread as it is written on a bolt: its diameter, mm, and whether it is one in inches.
+pub fn thread(text: &str) -> Option<(f64, bool)> {
+    let text = text.trim();
+    let number = text.strip_prefix(['M', 'm']);
+    let (digits, inches) = match number {
+        Some(rest) => (rest.split(['x', 'X', ' ']).next().unwrap_or(""), false),
+        None => (text.split(['-', 'U', ' ', '"']).next().unwrap_or(""), true),
+    };
+    let unit = if inches { Unit::In } else { Unit::Mm };
+    let mm = tape::parse(digits, unit).ok()?;
+    (3.0..=16.0).contains(&mm).then_some((mm, inches))
+}
+
+/// The shortest bolt that is sold and reaches from `least` to at most `most`, mm, in words.
+fn bolt(d: f64, inches: bool, (least, most): (f64, f64)) -> Option<String> {
+    if inches {
+        let fits = |l: &&(f64, &str)| (least..=most).contains(&(l.0 * 25.4));
+        let found = INCH_BOLTS.iter().find(fits)?;
+        let sixteenths = (d / 25.4 * 16.0).round();
+        let (n, of) = if sixteenths % 4.0 == 0.0 {
+            (sixteenths / 4.0, 4)
+        } else if sixteenths % 2.0 == 0.0 {
+            (sixteenths / 2.0, 8)
+        } else {
+            (sixteenths, 16)
+        };
+        return Some(format!("{n}/{of} x {} in", found.1));
+    }
+    let found = BOLTS.iter().find(|l| (least..=most).contains(*l))?;
+    Some(format!("M{d} x {found} mm"))
+}
+
+/// How far a point lies outside the box of a board, mm.
+fn off(p: Vec3, s: &Solid) -> f64 {
+    let out = |k: usize| (s.low[k] - p[k]).max(p[k] - s.high[k]).max(0.0);
+    (0..3).map(|k| out(k).powi(2)).sum::<f64>().sqrt()
+}
+
+/// The board of a piece that is nearest to a point, and how far off it is.
+pub fn nearest<'a, 's>(p: Vec3, boards: &'s [Solid<'a>]) -> Option<(&'s Solid<'a>, f64)> {
+    let all = boards.iter().map(|s| (s, off(p, s)));
+    all.min_by(|a, b| a.1.total_cmp(&b.1))
+}
+
+/// What a fixing that lies `far` from `board` does for it; nothing where it cannot hold furniture.
+pub fn place(
+    (id, f): (&str, &Fixing),
+    (board, far): (&Solid, f64),
+    density: f64,
+    w: &Writer,
+) -> Option<Place> {
+    let thickness = board.board.thickness;
+    let mark = &board.board.mark;
+    let direct = far <= THROUGH;
+    // Through the board itself, or through an angle bracket that is screwed to it.
+    let through = if direct { thickness } else { BRACKET } + WASHER;
+    let how = if direct {
+        format!("through {mark}")
+    } else {
+        format!("through an angle bracket on {mark}")
+    };
+    let bracket = |bought: &mut Vec<Bought>| {
+        if !direct {
+            bought.push(("angle bracket", String::new(), 1));
+            bought.push((
+                "wood screw, countersunk",
+                match w.system {
+                    System::Mm => "4 x 16 mm".into(),
+                    System::In => "#8 x 5/8 in".into(),
+                },
+                4,
+            ));
+        }
+    };
+    let in_board = |d: f64| {
+        if direct {
+            bolt_bears(density, thickness, d)
+        } else {
+            4.0 * screw_bears(density, 16.0 - BRACKET, 4.0)
+        }
+    };
+    let mut bought: Vec<Bought> = vec![];
+    let (words, bears, rank, seconds) = match f.kind {
+        // Belts and child restraints hang on them: not for furniture.
+        FixingKind::SeatBolt => return None,
+        FixingKind::TieDown => {
+            bought.push(("turnbuckle with hook and eye", String::new(), 1));
+            bought.push(("eye bolt with nut and washer", "M6".into(), 1));
+            let words = format!("turnbuckle to an eye bolt through {mark}");
+            (words, RING.min(bolt_bears(density, thickness, 6.0)), 0, 20)
+        }
+        FixingKind::ThreadedHole | FixingKind::CargoBolt => match thread(&f.thread) {
+            None => ("note its thread: then it can be bolted".into(), 0.0, 0, 30),
+            Some((d, inches)) => {
+                // It holds with one diameter of thread (a rule of thumb, from memory); one and a half where that is there.
+                let deep = f.depth.unwrap_or(1.5 * d);
+                let reach = (through + d, through + deep.max(0.0));
+                match bolt(d, inches, reach) {
+                    None => (
+                        format!(
+                            "too shallow: only {} of thread for a bolt of {}",
+                            w.say(deep),
+                            w.say(d)
+                        ),
+                        0.0,
+                        0,
+                        30,
+                    ),
+                    Some(size) => {
+                        bought.push(("bolt with washer, medium thread locker", size.clone(), 1));
+                        bracket(&mut bought);
+                        let look = if f.depth.is_none() {
+                            "; look first how deep the thread goes"
+                        } else {
+                            ""
+                        };
+                        let words = format!("bolt {size} {how}{look}");
+                        (words, THREAD.min(in_board(d)), 0, 30)
+                    }
+                }
+            }
+        },
+        FixingKind::Rib => {
+            let (d, inches) = thread(&f.thread).unwrap_or((INSERT_THREAD, false));
+            let reach = (through + d, through + 2.5 * d);
+            let size = bolt(d, inches, reach)?;
+            bought.push((
+                "blind threaded insert",
+                size.split(' ').next().unwrap_or("").into(),
+                1,
+            ));
+            bought.push(("bolt with washer, medium thread locker", size.clone(), 1));
+            bracket(&mut bought);
+            let words = format!(
+                "blind insert, bolt {size} {how}; look behind before drilling, prime the bare edge"
+            );
+            (words, INSERT.min(in_board(d)), 1, 30)
+        }
+        FixingKind::FloorPly => match f.depth {
+            None => (
+                "note how deep a screw may go: then it can be screwed".into(),
+                0.0,
+                2,
+                25,
+            ),
+            Some(depth) => floor_screws(mark, depth, &mut bought, w),
+        },
+    };
+    Some(Place {
+        fixing: id.into(),
+        name: f.name.clone(),
+        at: f.at,
+        far,
+        board: board.board.id.clone(),
+        words,
+        bears,
+        bought,
+        rank,
+        seconds,
+    })
+}
+
+/// An angle bracket, screwed so deep into the floor.
+pub fn floor_screws(
+    mark: &str,
+    depth: f64,
+    bought: &mut Vec<Bought>,
+    w: &Writer,
+) -> (String, f64, u8, u32) {
+    let most = BRACKET + depth - SHORT_OF;
+    let Some((length, inch)) = SCREW_LENGTHS.iter().rev().find(|l| l.0 <= most) else {
+        let words = format!("too thin for screws: {} at most", w.say(depth.max(0.0)));
+        return (words, 0.0, 2, 25);
+    };
+    let size = match w.system {
+        System::Mm => format!("{SCREW} x {length} mm"),
+        System::In => format!("#10 x {inch} in"),
+    };
+    bought.push(("angle bracket", String::new(), 1));
+    bought.push(("pan-head screw, thread to the head", size.clone(), SCREWS));
+    bought.push((
+        "wood screw, countersunk",
+        match w.system {
+            System::Mm => "4 x 16 mm".into(),
+            System::In => "#8 x 5/8 in".into(),
+        },
+        SCREWS,
+    ));
+    let words = format!("angle bracket on {mark}, {SCREWS} screws {size} into the floor");
+    let bears = f64::from(SCREWS) * screw_bears(FLOOR, length - BRACKET, SCREW);
+    (words, bears, 2, 25)
+}

@@ -1,0 +1,380 @@
+//! What holds furniture to the vehicle: statics worked by hand, bolt lengths by adding up, and what a fixing is never
+//! used for.
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
+
+mod common;
+
+use common::*;
+use jigfit_core::checks::Severity;
+use jigfit_core::holds::{HoldView, Load, thread};
+use jigfit_core::plan::Plan;
+use rstest::rstest;
+use serde_json::{Value, json};
+
+fn held<'a>(p: &'a Plan, id: &str) -> &'a HoldView {
+    p.holds.iter().find(|h| h.module == id).unwrap()
+}
+
+/// A box 700 long against the left wall, from 100 in.
+fn boxed() -> Value {
+    let mut doc = bare();
+    doc["modules"]["b"] = json!({"kind": "box_seat", "place": {"along": 100, "across": "left_wall"},
+        "choices": {"length": 700, "depth": 450, "height": 280}});
+    doc
+}
+
+fn fixing(doc: &mut Value, id: &str, kind: &str, at: [f64; 3], more: Value) {
+    let mut f = json!({"name": format!("the {id}"), "kind": kind, "at": at});
+    for (k, v) in more.as_object().unwrap() {
+        f[k] = v.clone();
+    }
+    doc["survey"]["fixings"][id] = f;
+}
+
+/// 60 kg, its middle 900 over its feet in the middle of 1000, two places 50 in and two 950 in, by hand. Braking: 60 x
+/// 9.80665 x 0.8 = 470.7 N, 117.7 each. Tipping over the front edge: 470.7 x 900 - 588.4 x 500 = 129,448 N mm; it pulls
+/// at the rear two in proportion to 950, at the front two to 50: 129,448 x 950 / (2 x 950^2 + 2 x 50^2) = 67.9 N.
+/// Together at the rear: sqrt(117.7^2 + 67.9^2) = 135.9 N.
+#[test]
+fn braking_by_hand() {
+    let load = Load {
+        mass: 60.0,
+        at: [500.0, 0.0, 900.0],
+        low: [0.0, -300.0, 0.0],
+        high: [1000.0, 300.0, 1800.0],
+        walls: [true, true],
+    };
+    let places = [
+        [50.0, -250.0, 0.0],
+        [50.0, 250.0, 0.0],
+        [950.0, -250.0, 0.0],
+        [950.0, 250.0, 0.0],
+    ];
+    let takes = load.takes(&places);
+    assert!((takes[0] - 135.9).abs() < 0.1, "{takes:?}");
+    assert!((takes[1] - 135.9).abs() < 0.1);
+    // At the front: 117.7 and 3.6 upwards.
+    assert!((takes[2] - 117.8).abs() < 0.1, "{takes:?}");
+    // Low and long it does not tip: each holds its share.
+    let low = Load {
+        at: [500.0, 0.0, 200.0],
+        ..load
+    };
+    assert!(low.takes(&places).iter().all(|n| (n - 117.68).abs() < 0.01));
+    // Away from its walls it can go sideways too: half of g at 600 wide and 900 high tips it. 294.2 x 900 - 588.4 x 300
+    // = 88,260 N mm over 2 x 550^2 + 2 x 50^2: 79.6 up and 73.5 along, 108.3 together: less than braking brings.
+    let free = Load {
+        walls: [false, false],
+        ..load
+    };
+    assert!((free.takes(&places)[0] - 135.9).abs() < 0.1);
+    assert!((free.takes(&places)[3] - 117.8).abs() < 0.1);
+    // All in a row at the front edge: nothing holds it down.
+    let front = [[1000.0, -100.0, 0.0], [1000.0, 100.0, 0.0]];
+    assert!(load.takes(&front).iter().all(|n| n.is_infinite()));
+}
+
+/// Whatever is held, the places together bring the force and the moment that tips: an equilibrium nobody wrote into the
+/// code for these places.
+#[test]
+fn forces_and_moments_balance() {
+    for seed in 0..200_u32 {
+        let r = |k: u32| f64::from((seed * 7919 + k * 104_729) % 1000) / 1000.0;
+        let load = Load {
+            mass: 5.0 + 100.0 * r(1),
+            at: [300.0 + 400.0 * r(2), 0.0, 200.0 + 900.0 * r(3)],
+            low: [0.0, -300.0, 0.0],
+            high: [1000.0, 300.0, 1500.0],
+            walls: [true, true],
+        };
+        let places: Vec<[f64; 3]> = (4..8).map(|k| [900.0 * r(k), 0.0, 0.0]).collect();
+        let takes = load.takes(&places);
+        let force = load.mass * 9.80665 * 0.8;
+        // Setting off, half of g, may bring more at places near the front; only where braking rules is it checked.
+        let up: Vec<f64> = takes
+            .iter()
+            .map(|n| (n.powi(2) - (force / 4.0).powi(2)).max(0.0).sqrt())
+            .collect();
+        let moment: f64 = up
+            .iter()
+            .zip(&places)
+            .map(|(u, p)| u * (1000.0 - p[0]))
+            .sum();
+        let tips = force * load.at[2] - load.mass * 9.80665 * (1000.0 - load.at[0]);
+        let back = force / 0.8 * 0.5 * load.at[2] - load.mass * 9.80665 * load.at[0];
+        if tips > 0.0 && back <= 0.0 {
+            assert!(
+                (moment - tips).abs() < 1e-6 * tips.max(1.0),
+                "{seed}: {moment} {tips}"
+            );
+        }
+    }
+}
+
+#[rstest]
+#[case("M8", Some((8.0, false)))]
+#[case(" m6 ", Some((6.0, false)))]
+#[case("M10x1.25", Some((10.0, false)))]
+#[case("5/16", Some((7.9375, true)))]
+#[case("5/16-18", Some((7.9375, true)))]
+#[case("1/4 UNC", Some((6.35, true)))]
+#[case("", None)]
+#[case("M", None)]
+#[case("bolt", None)]
+#[case("M80", None)]
+#[case("0/0", None)]
+fn threads(#[case] text: &str, #[case] read: Option<(f64, bool)>) {
+    assert_eq!(thread(text), read);
+}
+
+/// A ring takes a turnbuckle. A thread beside a side of 15 mm: washer 2 + 15 + a diameter of 8 = 25 mm at least. Bolts of
+/// seats are never used, nor a fixing at the other end of the bay.
+#[test]
+fn anchors_first() {
+    let mut doc = boxed();
+    let p = plan(&doc);
+    assert!(held(&p, "b").nothing);
+    assert_eq!(level(&p, "restraint"), Some(Severity::Look));
+    fixing(
+        &mut doc,
+        "seat bolt",
+        "seat_bolt",
+        [100.0, 500.0, 20.0],
+        json!({"thread": "M10"}),
+    );
+    fixing(&mut doc, "far", "tie_down", [1900.0, 500.0, 0.0], json!({}));
+    assert!(held(&plan(&doc), "b").nothing);
+
+    fixing(&mut doc, "ring", "tie_down", [60.0, 500.0, 0.0], json!({}));
+    let one = plan(&doc);
+    assert!(!held(&one, "b").holds);
+    assert_eq!(held(&one, "b").points.len(), 1);
+    assert!(
+        finding(&one, "restraint.b")
+            .unwrap()
+            .sentence
+            .contains("it turns about it")
+    );
+
+    // The end board that stands at 800 in: a thread at its face.
+    fixing(
+        &mut doc,
+        "thread",
+        "threaded_hole",
+        [803.0, 500.0, 100.0],
+        json!({"thread": "M8", "depth": 20}),
+    );
+    let p = plan(&doc);
+    let b = held(&p, "b");
+    assert!(b.holds, "{}", b.words);
+    let bolt = b.points.iter().find(|p| p.name == "the thread").unwrap();
+    assert!(
+        bolt.words.starts_with("bolt M8 x 25 mm through "),
+        "{}",
+        bolt.words
+    );
+    let ring = b.points.iter().find(|p| p.name == "the ring").unwrap();
+    assert!(ring.words.starts_with("turnbuckle"), "{}", ring.words);
+    for (what, size) in [
+        ("bolt with washer, medium thread locker", "M8 x 25 mm"),
+        ("turnbuckle with hook and eye", ""),
+    ] {
+        let line = p.hardware.iter().find(|h| h.what == what).unwrap();
+        assert_eq!((line.size.as_str(), line.count), (size, 1));
+    }
+    assert!(
+        finding(&p, "restraint.held")
+            .unwrap()
+            .sentence
+            .contains("box seat")
+    );
+    assert!(finding(&p, "restraint.b").is_none());
+
+    // 5 mm of thread do not hold an M8.
+    doc["survey"]["fixings"]["thread"]["depth"] = json!(5);
+    let p = plan(&doc);
+    let bolt = held(&p, "b")
+        .points
+        .iter()
+        .find(|p| p.name == "the thread")
+        .unwrap();
+    assert!(bolt.words.starts_with("too shallow"), "{}", bolt.words);
+    assert!(!held(&p, "b").holds);
+    // Without a thread that can be read it is said what is missing.
+    doc["survey"]["fixings"]["thread"]["thread"] = json!("rusty");
+    let p = plan(&doc);
+    let bolt = held(&p, "b")
+        .points
+        .iter()
+        .find(|p| p.name == "the thread")
+        .unwrap();
+    assert!(bolt.words.contains("note its thread"), "{}", bolt.words);
+}
+
+/// In inches: 5/16 through 15 mm and a washer of 2 needs 25 mm, an inch bolt is the next.
+#[test]
+fn bolts_in_inches() {
+    let mut doc = boxed();
+    doc["units"] = json!({"tape": "in", "system": "in", "denominator": 16});
+    fixing(
+        &mut doc,
+        "a",
+        "threaded_hole",
+        [803.0, 500.0, 100.0],
+        json!({"thread": "5/16-18", "depth": 19}),
+    );
+    let p = plan(&doc);
+    let words = &held(&p, "b").points[0].words;
+    assert!(words.starts_with("bolt 5/16 x 1 in through "), "{words}");
+    assert!(
+        held(&p, "b").forward.ends_with(" lbf"),
+        "{}",
+        held(&p, "b").forward
+    );
+}
+
+/// One fixing holds one piece: two boxes do not count the same ring twice.
+#[test]
+fn a_fixing_holds_one_piece() {
+    let mut doc = boxed();
+    doc["modules"]["c"] = json!({"kind": "box_seat", "place": {"along": 850, "across": "left_wall"},
+        "choices": {"length": 700, "depth": 450, "height": 280}});
+    fixing(
+        &mut doc,
+        "between",
+        "tie_down",
+        [825.0, 500.0, 0.0],
+        json!({}),
+    );
+    fixing(&mut doc, "rear", "tie_down", [80.0, 500.0, 0.0], json!({}));
+    let p = plan(&doc);
+    let all: Vec<&str> = p
+        .holds
+        .iter()
+        .flat_map(|h| &h.points)
+        .map(|p| p.name.as_str())
+        .collect();
+    assert_eq!(all.iter().filter(|n| **n == "the between").count(), 1);
+    assert_eq!(p.holds.iter().filter(|h| h.holds).count(), 0);
+    fixing(
+        &mut doc,
+        "front",
+        "tie_down",
+        [1600.0, 500.0, 0.0],
+        json!({}),
+    );
+    fixing(
+        &mut doc,
+        "second",
+        "tie_down",
+        [790.0, 500.0, 0.0],
+        json!({}),
+    );
+    assert_eq!(plan(&doc).holds.iter().filter(|h| h.holds).count(), 2);
+}
+
+/// Screws into the floor: the thickness is asked for, and no screw is longer than bracket and floor less a millimetre.
+#[test]
+fn screws_into_the_floor() {
+    let mut doc = boxed();
+    doc["modules"]["b"]["held"] = json!({"by": "floor"});
+    let p = plan(&doc);
+    assert!(!held(&p, "b").holds);
+    assert!(p.asks.iter().any(|a| a.key == "/modules/b/held/floor"));
+    doc["modules"]["b"]["held"]["floor"] = json!(12);
+    let p = plan(&doc);
+    let b = held(&p, "b");
+    assert!(b.holds, "{}", b.words);
+    // 3 + 12 - 1 = 14: 12 mm.
+    assert!(
+        b.points
+            .iter()
+            .all(|p| p.words.contains("5 x 12 mm into the floor")),
+        "{:?}",
+        b.points
+    );
+    // Its weight is shared: two to twelve places, each on a board that stands on the floor.
+    assert!((2..=12).contains(&b.points.len()));
+    assert!(!p.asks.iter().any(|a| a.key == "/modules/b/held/floor"));
+    doc["modules"]["b"]["held"]["floor"] = json!(4);
+    assert!(!held(&plan(&doc), "b").holds, "1 mm of screw holds nothing");
+}
+
+/// Screwed to another piece: its load goes there; what hangs in a circle, on nothing, or does not touch is told.
+#[test]
+fn one_piece_holds_another() {
+    let mut doc = boxed();
+    doc["modules"]["s"] = json!({"kind": "shelves", "place": {"along": 100, "across": "left_wall", "on": "b"},
+        "choices": {"width": 600, "depth": 300, "height": 450, "levels": 2}});
+    for (n, x) in [60.0, 400.0, 840.0].into_iter().enumerate() {
+        fixing(
+            &mut doc,
+            &format!("r{n}"),
+            "tie_down",
+            [x, 480.0, 0.0],
+            json!({}),
+        );
+    }
+    let alone = plan(&doc);
+    assert!(held(&alone, "b").holds);
+    assert!(!held(&alone, "s").holds);
+    // What is offered helps.
+    let f = alone
+        .findings
+        .iter()
+        .find(|f| f.id.starts_with("restraint") && !f.offers.is_empty())
+        .unwrap();
+    let offer = f
+        .offers
+        .iter()
+        .find(|o| o.label.contains("to the box seat"))
+        .unwrap();
+    let patch: json_patch::Patch = serde_json::from_value(offer.patch.clone()).unwrap();
+    let mut whole =
+        serde_json::to_value(jigfit_core::furniture::read(doc.clone()).unwrap()).unwrap();
+    json_patch::patch(&mut whole, &patch).unwrap();
+    let p = plan(&whole);
+    assert!(held(&p, "s").holds, "{}", held(&p, "s").words);
+    assert!(held(&p, "b").holds);
+    let newtons = |v: &HoldView| v.forward.trim_end_matches(" N").parse::<f64>().unwrap();
+    let sum = newtons(held(&alone, "b")) + newtons(held(&alone, "s"));
+    assert!(
+        (newtons(held(&p, "b")) - sum).abs() <= 1.0,
+        "both pull at the lower one"
+    );
+    // In the order out what hangs on another comes first.
+    let order: Vec<&str> = p.out.steps.iter().map(|s| s.module.as_str()).collect();
+    assert_eq!(order, ["s", "b"]);
+
+    whole["modules"]["b"]["held"] = json!({"by": "piece", "to": "s"});
+    let p = plan(&whole);
+    assert!(
+        p.holds
+            .iter()
+            .all(|h| !h.holds && h.words.contains("holds itself"))
+    );
+    whole["modules"]["b"]["held"] = json!({"by": "piece", "to": "nobody"});
+    assert!(!held(&plan(&whole), "b").holds);
+    whole["modules"]["b"]["held"] = json!({"by": "piece", "to": "b"});
+    assert!(!held(&plan(&whole), "b").holds);
+    whole["modules"]["b"]["held"] = json!({"by": "weight"});
+    let p = plan(&whole);
+    assert!(
+        held(&p, "b").words.contains("Friction"),
+        "{}",
+        held(&p, "b").words
+    );
+}
+
+#[rstest]
+#[case(json!({"by": "glue"}), "/modules/b/held/by")]
+#[case(json!({"floor": -1}), "/modules/b/held/floor")]
+#[case(json!({"floor": 1e9}), "/modules/b/held/floor")]
+#[case(json!({"to": 7}), "/modules/b/held/to")]
+#[case(json!({"too": "b"}), "/modules/b/held/too")]
+fn what_cannot_be(#[case] wrong: Value, #[case] pointer: &str) {
+    let mut doc = boxed();
+    doc["modules"]["b"]["held"] = wrong;
+    let refused = jigfit_core::furniture::read(doc).unwrap_err();
+    assert_eq!(refused.pointer, pointer);
+}
