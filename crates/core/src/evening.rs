@@ -145,7 +145,7 @@ pub fn evening(
             module,
             body,
             boards: boards.iter().filter(|b| b.body == body.id).collect(),
-            mass: of_body(project, built, &body.id),
+            mass: of_body(project, built, &body.id).map_or(0.0, |c| c.mass),
         })
         .collect();
     let fixed = boards

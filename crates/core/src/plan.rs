@@ -182,6 +182,7 @@ fn work_out(
     };
     let (joints, mut bill) = joints::joints(&built, &boards, &called, &project.writer());
     let ctx = Ctx {
+        joints: &joints,
         holds: &Holds::default(),
         templates: captured,
         fits: &fits,

@@ -20,11 +20,12 @@ fn of(project: &Project, board: &Board) -> Option<(f64, Vec3)> {
     Some((mass, board.pose.at(at.0, at.1, at.2)))
 }
 
-/// Mass of the boards of a body, `module/body`, kg.
-pub fn of_body(project: &Project, built: &Built, body: &str) -> f64 {
+/// Mass of the boards of a body, `module/body`, kg, and where its middle lies, shut.
+pub fn of_body(project: &Project, built: &Built, body: &str) -> Option<Centre> {
     let own = |b: &&Board| body.ends_with(&format!("/{}", b.body));
     let boards = built.boards.iter().filter(own);
-    boards.filter_map(|b| of(project, b)).map(|m| m.0).sum()
+    let all: Vec<(f64, Vec3)> = boards.filter_map(|b| of(project, b)).collect();
+    middle(&all)
 }
 
 /// Mass of the boards of a piece, kg, and where its middle lies, shut.

@@ -457,3 +457,162 @@ fn a_pulled_out_board_bends_as_its_curvature_adds_up() {
     let says = jigfit_core::mechanics::beam::overhang(n, (held, out), (width, depth), e);
     assert!((says - end).abs() < 1e-3 * says, "{says} {end}");
 }
+
+/// A drawer carcass alone with what is in it, by hand.
+fn loaded(choices: Value, mass: f64) -> Plan {
+    let mut doc = bare();
+    doc["gear"] = json!({"tools": {"name": "Tools", "w": 300, "d": 300, "h": 80, "mass": mass, "under_deck": true}});
+    doc["modules"]["d"] =
+        json!({"kind": "drawer", "place": {"along": 25, "across": "centred"}, "choices": choices});
+    plan(&doc)
+}
+
+fn body_mass(p: &Plan, body: &str) -> f64 {
+    let own = p.boards.iter().filter(|b| b.body == body);
+    own.map(|b| b.outline.area() * b.thickness * 680e-9).sum()
+}
+
+/// 60 kg of tools: ordinary slides of 45 kg (100 lb, common practice, no source) do not do; 300 kg no pair bears. Strips
+/// pull with 0.15 of the weight.
+#[test]
+fn what_a_drawer_pulls_with() {
+    use jigfit_core::checks::Severity;
+    let size = json!({"width": 450, "depth": 600, "height": 200});
+    let id = "pull.d/drawer";
+    let p = loaded(size.clone(), 20.0);
+    let own = body_mass(&p, "d/drawer");
+    let f = finding(&p, id)
+        .unwrap_or_else(|| panic!("{:?}", p.findings.iter().map(|f| &f.id).collect::<Vec<_>>()));
+    let n = ((own + 20.0) * 9.80665 * 0.02).round();
+    assert!(
+        f.sentence.contains(&format!("takes {n} N to pull")),
+        "{}",
+        f.sentence
+    );
+    assert!(f.sentence.contains("rated for 45 kg"), "{}", f.sentence);
+    let f = finding(&loaded(size.clone(), 60.0), id).unwrap().clone();
+    assert_eq!(f.level, Severity::Look);
+    assert!(f.sentence.contains("(heavy ones)"), "{}", f.sentence);
+    assert!(f.offers.iter().any(|o| o.label.contains("strips")));
+    assert_eq!(
+        finding(&loaded(size.clone(), 300.0), id).unwrap().level,
+        Severity::Stop
+    );
+    let mut strips = size;
+    strips["motion"] = json!("strips");
+    let p = loaded(strips, 60.0);
+    let own = body_mass(&p, "d/drawer");
+    let n = ((own + 60.0) * 9.80665 * 0.15).round();
+    assert!(
+        finding(&p, id)
+            .unwrap()
+            .sentence
+            .contains(&format!("takes {n} N to pull"))
+    );
+}
+
+/// Bare wood, a hand a quarter off the middle: 2 x 0.3 x width / 4 over the length that is guided.
+#[test]
+fn a_wide_short_drawer_racks() {
+    use jigfit_core::checks::Severity;
+    let f = |width: f64, depth: f64| {
+        let p = loaded(
+            json!({"width": width, "depth": depth, "height": 160, "motion": "bare"}),
+            5.0,
+        );
+        let side = size(&p, "d/box-right").0;
+        let front = board(&p, "d/box-front").outline.size().0 + 24.0;
+        let ratio = 2.0 * 0.3 * (front / 4.0) / side;
+        let f = finding(&p, "pull.d/drawer").unwrap();
+        assert_eq!(
+            f.sentence.contains("jams"),
+            ratio >= 1.0,
+            "{ratio}: {}",
+            f.sentence
+        );
+        assert_eq!(
+            f.sentence.contains("racks"),
+            (0.7..1.0).contains(&ratio),
+            "{ratio}: {}",
+            f.sentence
+        );
+        (ratio, f.level)
+    };
+    let (ratio, level) = f(1350.0, 260.0);
+    assert!(ratio > 0.7 && level != Severity::Fine, "{ratio}");
+    assert!(f(500.0, 600.0).0 < 0.3);
+}
+
+/// All out a heavy drawer tips its light carcass; screwed to the floor it does not.
+#[test]
+fn a_heavy_drawer_tips_its_carcass() {
+    let size = json!({"width": 450, "depth": 600, "height": 200});
+    let tips = |p: &Plan| {
+        finding(p, "pull.d/drawer")
+            .unwrap()
+            .sentence
+            .contains("tips")
+    };
+    assert!(tips(&loaded(size.clone(), 40.0)));
+    let mut doc = bare();
+    doc["gear"] = json!({"tools": {"name": "Tools", "w": 300, "d": 300, "h": 80, "mass": 40, "under_deck": true}});
+    doc["modules"]["d"] = json!({"kind": "drawer", "place": {"along": 25, "across": "centred"}, "choices": size,
+        "held": {"by": "floor", "floor": 18}});
+    assert!(!tips(&plan(&doc)));
+}
+
+/// Setting off pulls half of its weight at the latch of a drawer that opens to the rear, a bend the same at one that
+/// opens to a side.
+#[test]
+fn what_a_latch_holds() {
+    for opens in ["rear", "left"] {
+        let p = loaded(
+            json!({"width": 450, "depth": 600, "height": 200, "opens": opens}),
+            20.0,
+        );
+        let n = (0.5 * 9.80665 * (body_mass(&p, "d/drawer") + 20.0)).round();
+        let f = finding(&p, "latch").unwrap();
+        assert!(
+            f.sentence.contains(&format!("drawer {n} N")),
+            "{}",
+            f.sentence
+        );
+    }
+}
+
+/// A cabinet's doors of 9 mm warp, of 12 they do not; what lies loose is as long as it touches.
+#[test]
+fn thin_doors_and_loose_wood() {
+    let doors = |t: f64| {
+        with(
+            "c",
+            json!({"kind": "cabinet", "place": {"along": 25, "across": "centred"},
+                   "choices": {"width": 600, "depth": 350, "height": 420, "front": "doors", "thickness": t}}),
+        )
+    };
+    let p = doors(9.0);
+    let f = finding(&p, "warp.c").unwrap();
+    assert_eq!(f.offers[0].patch[0]["value"], 12.0);
+    let p = doors(12.0);
+    assert!(finding(&p, "warp.c").is_none());
+    let f = finding(&p, "rattle").unwrap();
+    let loose: f64 = p
+        .joints
+        .iter()
+        .filter(|j| j.how == Fasten::Lies)
+        .map(|j| j.length.value)
+        .sum();
+    assert!(
+        loose > 300.0
+            && f.sentence
+                .contains(&format!("cabinet {} mm", loose.round())),
+        "{}",
+        f.sentence
+    );
+    // A drawer is screwed and glued throughout.
+    let p = with(
+        "d",
+        json!({"kind": "drawer", "place": {"along": 25, "across": "centred"}}),
+    );
+    assert!(finding(&p, "rattle").is_none());
+}

@@ -16,7 +16,10 @@ mod evening;
 mod fits;
 mod gear;
 mod headroom;
+mod latch;
 mod moves;
+mod pull;
+mod rattle;
 mod reach;
 mod readings;
 mod restraint;
@@ -26,6 +29,7 @@ mod sleep;
 mod stand;
 pub mod stowed;
 mod templates;
+mod warp;
 mod weight;
 
 use std::collections::BTreeMap;
@@ -43,6 +47,7 @@ use crate::furniture::deck::Worked;
 use crate::heights::ladder::Stack;
 use crate::holds::Holds;
 use crate::input::escape;
+use crate::joints::JointView;
 use crate::motion::Stop;
 use crate::parts::Part;
 use crate::project::Project;
@@ -54,7 +59,7 @@ use crate::units::figure::{Step, Writer};
 type Check = fn(&Ctx) -> Vec<Finding>;
 
 /// All checks by name: a new one is one file and one line here.
-const CHECKS: [(&str, Check); 25] = [
+const CHECKS: [(&str, Check); 29] = [
     ("readings", readings::check),
     ("datum", datum::check),
     ("bay", bay::check),
@@ -74,6 +79,10 @@ const CHECKS: [(&str, Check); 25] = [
     ("weight", weight::check),
     ("clash", clash::check),
     ("moves", moves::check),
+    ("pull", pull::check),
+    ("latch", latch::check),
+    ("warp", warp::check),
+    ("rattle", rattle::check),
     ("change", change::check),
     ("evening", evening::check),
     ("templates", templates::check),
@@ -168,6 +177,8 @@ pub struct Ctx<'a> {
     pub stops: &'a BTreeMap<String, Option<Stop>>,
     /// The states and the moves between them.
     pub evening: &'a Evening,
+    /// What holds boards together.
+    pub joints: &'a [JointView],
     /// What holds each piece.
     pub holds: &'a Holds,
     /// All modules worked out.

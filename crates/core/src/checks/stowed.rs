@@ -32,6 +32,17 @@ pub fn within<'a>(ctx: &'a Ctx) -> Vec<(&'a str, &'a str)> {
     out
 }
 
+/// What lies in a body that moves, by `module/body`.
+pub(super) fn in_bodies<'a>(ctx: &'a Ctx) -> BTreeMap<String, Vec<&'a str>> {
+    let own = fitting(&bays(ctx));
+    let mut out: BTreeMap<String, Vec<&str>> = BTreeMap::new();
+    for (thing, place) in stowed(ctx, &own) {
+        let body = format!("{}/{}", place.module, place.body);
+        out.entry(body).or_default().push(thing);
+    }
+    out
+}
+
 /// A bay that was made for a thing whose size is known.
 struct Bay<'a> {
     module: &'a str,
@@ -129,6 +140,8 @@ impl Bay<'_> {
 struct Place<'a> {
     module: &'a str,
     size: [f64; 3],
+    /// The body in which it is, within the module.
+    body: &'a str,
     /// What has to open before it, where that does not give access.
     stuck: Option<&'a Body>,
 }
@@ -149,6 +162,7 @@ fn stowed<'a>(ctx: &'a Ctx, own: &BTreeSet<&str>) -> Vec<(&'a str, Place<'a>)> {
                 Place {
                     module: m,
                     size: r.size,
+                    body: &r.body,
                     stuck,
                 }
             })

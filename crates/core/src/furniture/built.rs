@@ -5,6 +5,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::deck::Worked;
+use super::kit::drawer_box::Run;
 use super::way::Way;
 pub use crate::geometry::pose::{Pose, Vec3};
 use crate::geometry::region::Region;
@@ -389,6 +390,23 @@ pub struct MadeFor {
     pub size: Vec3,
 }
 
+/// A drawer on what it runs.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Glide {
+    /// The body, within the module.
+    pub body: String,
+    /// On what.
+    pub run: Run,
+    /// How long it is guided, mm.
+    pub guided: f64,
+    /// How wide it is, mm.
+    pub wide: f64,
+    /// What lies in it when nothing is known of that, kg.
+    pub made_for: f64,
+    /// Changes that let it run on something else.
+    pub eases: Vec<Ease>,
+}
+
 /// A stretch of board between what carries it.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Span {
@@ -434,6 +452,8 @@ pub struct Built {
     pub hardware: Vec<Item>,
     /// What bends under what.
     pub spans: Vec<Span>,
+    /// Its drawers, and on what they run.
+    pub glides: Vec<Glide>,
     /// What it has a place of its own for.
     pub made_for: Vec<MadeFor>,
     /// A deck's own facts, for the judgements on sleeping platforms.
@@ -449,6 +469,7 @@ impl Built {
         self.joints.extend(made.joints);
         self.hardware.extend(made.hardware);
         self.spans.extend(made.spans);
+        self.glides.extend(made.glides);
         self.made_for.extend(made.made_for);
     }
 }

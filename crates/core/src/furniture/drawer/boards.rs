@@ -4,6 +4,7 @@ use super::{Drawer, Sizes};
 use crate::furniture::built::{Built, Ease};
 use crate::furniture::kit::carcass::{Carcass, Cell};
 use crate::furniture::kit::drawer;
+use crate::furniture::kit::drawer_box::Run;
 use crate::furniture::kit::drawer_box::{FaceKind, Making};
 use crate::furniture::kit::frame::{Frame, Opens};
 use crate::furniture::kit::maker::Maker;
@@ -53,6 +54,30 @@ pub(super) fn makings(d: &Drawer, finish: f64) -> Vec<Making> {
     let cells = carcass(d, &sizes).cells();
     let each = cells.iter().map(|cell| making(d, &sizes, "", finish, cell));
     each.collect()
+}
+
+/// On what else it may run.
+fn runs(d: &Drawer) -> Vec<Ease> {
+    let to = |run: Run, label: &str, cost: &str| Ease {
+        label: label.into(),
+        cost: cost.into(),
+        pointer: "/choices/motion".into(),
+        value: serde_json::json!(run),
+        ..Ease::default()
+    };
+    if d.motion.slides() {
+        vec![to(
+            Run::Strips,
+            "Run it on slippery strips",
+            "wider inside, a little lower; it has to be pulled harder, and stays in the carcass by its last hand",
+        )]
+    } else {
+        vec![to(
+            Run::SideSlides,
+            "Hang it on slides",
+            "a little narrower; slides are bought",
+        )]
+    }
 }
 
 /// What may help a drawer that meets something: another way to open.
@@ -126,6 +151,7 @@ pub(super) fn built(d: &Drawer, stands: &Standing) -> Built {
                     _ => 0.0,
                 },
                 eases: eases(d),
+                runs: runs(d),
             }
             .made(),
         );

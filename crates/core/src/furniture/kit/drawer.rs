@@ -3,8 +3,8 @@
 use super::drawer_box::{BottomJoint, Making, Run};
 use super::maker::{Maker, thicker};
 use crate::furniture::built::{
-    Board, Body, Built, Ease, Face as BoardFace, Fasten, Item, Joint, Motion, Pocket, Pose, Room,
-    Span, Under,
+    Board, Body, Built, Ease, Face as BoardFace, Fasten, Glide, Item, Joint, Motion, Pocket, Pose,
+    Room, Span, Under,
 };
 use crate::furniture::way::Way;
 use crate::geometry::region::Region;
@@ -38,6 +38,8 @@ pub struct Drawer<'a> {
     pub face: f64,
     /// What may help where it meets something.
     pub eases: Vec<Ease>,
+    /// On what else it may run.
+    pub runs: Vec<Ease>,
 }
 
 impl Drawer<'_> {
@@ -99,6 +101,14 @@ impl Drawer<'_> {
         };
         Built {
             spans: vec![self.bottom_span(&iw, &id)],
+            glides: vec![Glide {
+                body: self.body.clone(),
+                run: m.motion,
+                guided: bd.mm,
+                wide: bw.mm,
+                made_for: THINGS * iw.mm * id.mm * 1e-6,
+                eases: self.runs.clone(),
+            }],
             boards,
             bodies: vec![body],
             rooms: vec![room],
