@@ -1,9 +1,9 @@
-//! Captured curves at full size: cut into pages of ordinary paper that are laid edge to edge, or on one large sheet.
+//! Curves and boards at full size: cut into pages of ordinary paper that are laid edge to edge, on a roll, or on one large
+//! sheet.
 
-use jigfit_core::curves::view::TemplateView;
-use jigfit_core::plan::Plan;
 use jigfit_core::project::{Paper, Project};
 
+use crate::drawing::{Drawing, Layer};
 use crate::page::{BOLD, HAIR, Item, Page, Pen, RED, SOFT, THIN};
 
 /// Printers leave a margin, mm.
@@ -12,36 +12,88 @@ const MARGIN: f64 = 10.0;
 const OVERLAP: f64 = 10.0;
 /// Kept free under the drawing for words and the check bars, mm.
 const FOOT: f64 = 20.0;
-/// Room round a curve, mm.
+/// Room round a drawing, mm.
 const ROOM: f64 = 8.0;
 /// A page shows a mark along the straight edge every so often, mm.
 const TICK: f64 = 50.0;
+/// A page of a roll is no longer than this, mm: PDF 1.4 ends at 200 in.
+const LONGEST: f64 = 4900.0;
 
 type At = (f64, f64);
 
-/// A curve as lines on paper, y down, from its upper left corner.
-struct Drawing {
+/// On what it is printed.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub enum Sheet {
+    /// Sheets of that width and height, mm, lying or standing.
+    Cut(f64, f64),
+    /// A roll of that width, mm, as long as need be.
+    Roll(f64),
+}
+
+impl Sheet {
+    /// By name: `a4`, `letter`, `a3`, `roll-594` (A1 wide), `roll-610` (24 in), `roll-914` (36 in).
+    pub fn named(name: &str) -> Option<Sheet> {
+        Some(match name {
+            "a4" => Sheet::Cut(210.0, 297.0),
+            "letter" => Sheet::Cut(8.5 * 25.4, 11.0 * 25.4),
+            "a3" => Sheet::Cut(297.0, 420.0),
+            "roll-594" => Sheet::Roll(594.0),
+            "roll-610" => Sheet::Roll(24.0 * 25.4),
+            "roll-914" => Sheet::Roll(36.0 * 25.4),
+            _ => return None,
+        })
+    }
+
+    /// The paper of the project.
+    pub fn of(project: &Project) -> Sheet {
+        match project.units.paper {
+            Paper::A4 => Sheet::Cut(210.0, 297.0),
+            Paper::Letter => Sheet::Cut(8.5 * 25.4, 11.0 * 25.4),
+        }
+    }
+}
+
+/// Names that `Sheet::named` knows.
+pub const SHEETS: &str = "a4, letter, a3, roll-594, roll-610, roll-914";
+
+/// A drawing as lines on paper, y down, from its upper left corner.
+struct Laid {
+    name: String,
     w: f64,
     h: f64,
     lines: Vec<(Vec<At>, Pen)>,
     words: Vec<(At, String)>,
 }
 
-fn drawing(t: &TemplateView) -> Option<Drawing> {
-    let mut all: Vec<[f64; 2]> = t.cut.clone();
-    let straight: Vec<[f64; 2]> = t.table.as_ref().map_or(vec![], |t| t.edge.to_vec());
-    all.extend(&straight);
-    if all.len() < 2 {
-        return None;
-    }
-    let least = |k: usize| all.iter().map(|p| p[k]).fold(f64::INFINITY, f64::min);
-    let most = |k: usize| all.iter().map(|p| p[k]).fold(f64::NEG_INFINITY, f64::max);
-    let (x0, y1) = (least(0) - ROOM, most(1) + ROOM);
+fn laid(d: &Drawing) -> Option<Laid> {
+    let (low, high) = d.bounds()?;
+    let (x0, y1) = (low[0] - ROOM, high[1] + ROOM);
     let at = |p: &[f64; 2]| (p[0] - x0, y1 - p[1]);
-    let mut lines = vec![(t.cut.iter().map(at).collect(), BOLD)];
+    let mut lines = vec![];
     let mut words = vec![];
-    if let [a, b] = straight[..] {
-        lines.push((vec![at(&a), at(&b)], THIN));
+    for line in &d.lines {
+        let mut points: Vec<At> = line.points.iter().map(at).collect();
+        if line.closed {
+            points.extend(points.first().copied());
+        }
+        let pen = if line.layer == Layer::Cut { BOLD } else { THIN };
+        lines.push((points, pen));
+    }
+    for r in &d.rounds {
+        let radius = r.diameter / 2.0;
+        let ring = (0..=48).map(|k| {
+            let t = f64::from(k) / 48.0 * std::f64::consts::TAU;
+            at(&[r.at[0] + radius * t.cos(), r.at[1] + radius * t.sin()])
+        });
+        lines.push((ring.collect(), THIN));
+        let (cx, cy) = at(&r.at);
+        lines.push((vec![(cx - 3.0, cy), (cx + 3.0, cy)], THIN));
+        lines.push((vec![(cx, cy - 3.0), (cx, cy + 3.0)], THIN));
+    }
+    if let Some((p, mark)) = &d.mark {
+        words.push((at(p), mark.clone()));
+    }
+    if let Some([a, b]) = d.base {
         let long = (b[0] - a[0]).hypot(b[1] - a[1]).max(1e-9);
         let u = [(b[0] - a[0]) / long, (b[1] - a[1]) / long];
         for i in 0..=(long / TICK) as usize {
@@ -52,22 +104,23 @@ fn drawing(t: &TemplateView) -> Option<Drawing> {
             words.push((at(&q), format!("{d:.0}")));
         }
     }
-    Some(Drawing {
-        w: most(0) + ROOM - x0,
-        h: y1 - least(1) + ROOM,
+    Some(Laid {
+        name: d.name.clone(),
+        w: high[0] + ROOM - x0,
+        h: y1 - low[1] + ROOM,
         lines,
         words,
     })
 }
 
-/// All curves, each on one sheet as large as it is: for a plotter, or a cutter that reads SVG.
-pub fn sheets(plan: &Plan) -> Vec<Page> {
-    let each = plan.templates.iter().filter_map(|t| {
-        let d = drawing(t)?;
+/// Each on one sheet as large as it is: for a plotter, or a cutter that reads SVG.
+pub fn sheets(drawings: &[Drawing]) -> Vec<Page> {
+    let each = drawings.iter().filter_map(|t| {
+        let d = laid(t)?;
         let mut page = Page {
             w: d.w,
             h: d.h,
-            title: t.name.clone(),
+            title: d.name.clone(),
             items: vec![],
         };
         for (line, pen) in &d.lines {
@@ -127,24 +180,28 @@ fn letter(mut n: usize) -> String {
     }
 }
 
-/// All curves on pages that printers have: for each a plan of its pages, then the pages with a line on them.
-pub fn pages(project: &Project, plan: &Plan) -> Vec<Page> {
-    let (w, h) = match project.units.paper {
-        Paper::A4 => (210.0, 297.0),
-        Paper::Letter => (8.5 * 25.4, 11.0 * 25.4),
-    };
+/// On pages of that sheet: for each a plan of its pages where there are several, then the pages with a line on them.
+pub fn pages(project: &Project, drawings: &[Drawing], sheet: Sheet) -> Vec<Page> {
     let off = |read: Option<f64>| 100.0 / read.unwrap_or(100.0);
     let by = (
         off(project.units.printed_across),
         off(project.units.printed_up),
     );
-    let each = plan.templates.iter();
     // Lying or standing, as fewer pages do.
-    let fewer = |t: &TemplateView, d: &Drawing| {
-        let (a, b) = (tiles(t, d, (w, h)), tiles(t, d, (h, w)));
+    let fewer = |d: &Laid| {
+        let (a, b) = match sheet {
+            Sheet::Cut(w, h) => (tiles(d, (w, h)), tiles(d, (h, w))),
+            Sheet::Roll(wide) => {
+                let long = |along: f64| (along + 2.0 * MARGIN).clamp(2.0 * wide / 3.0, LONGEST);
+                (
+                    tiles(d, (long(d.w), wide)),
+                    tiles(d, (wide, long(d.h + FOOT))),
+                )
+            }
+        };
         if b.len() < a.len() { b } else { a }
     };
-    let pages = each.flat_map(|t| drawing(t).map_or(vec![], |d| fewer(t, &d)));
+    let pages = drawings.iter().filter_map(laid).flat_map(|d| fewer(&d));
     pages.map(|p| corrected(p, by)).collect()
 }
 
@@ -161,7 +218,7 @@ fn corrected(mut page: Page, (kx, ky): (f64, f64)) -> Page {
     page
 }
 
-fn tiles(t: &TemplateView, d: &Drawing, (w, h): (f64, f64)) -> Vec<Page> {
+fn tiles(d: &Laid, (w, h): (f64, f64)) -> Vec<Page> {
     let (pw, ph) = (w - 2.0 * MARGIN, h - 2.0 * MARGIN - FOOT);
     let (sx, sy) = (pw - OVERLAP, ph - OVERLAP);
     let cols = ((d.w - OVERLAP) / sx).ceil().max(1.0) as usize;
@@ -175,7 +232,7 @@ fn tiles(t: &TemplateView, d: &Drawing, (w, h): (f64, f64)) -> Vec<Page> {
             let mut page = Page {
                 w,
                 h,
-                title: format!("{}: page {}{}", t.name, letter(row), col + 1),
+                title: format!("{}: page {}{}", d.name, letter(row), col + 1),
                 items: vec![],
             };
             let mut some = false;
@@ -205,8 +262,10 @@ fn tiles(t: &TemplateView, d: &Drawing, (w, h): (f64, f64)) -> Vec<Page> {
             out.push(page);
         }
     }
-    let first = overview(t, d, (w, h), (sx, sy), &used);
-    out.insert(0, first);
+    // One page needs no plan.
+    if used.len() > 1 {
+        out.insert(0, overview(d, (w, h), (sx, sy), &used));
+    }
     out
 }
 
@@ -276,17 +335,11 @@ fn bar(page: &mut Page, a: At, b: At) {
 }
 
 /// Which page goes where.
-fn overview(
-    t: &TemplateView,
-    d: &Drawing,
-    (w, h): (f64, f64),
-    (sx, sy): (f64, f64),
-    used: &[(usize, usize)],
-) -> Page {
+fn overview(d: &Laid, (w, h): (f64, f64), (sx, sy): (f64, f64), used: &[(usize, usize)]) -> Page {
     let mut page = Page {
         w,
         h,
-        title: format!("{}: plan of {} pages", t.name, used.len()),
+        title: format!("{}: plan of {} pages", d.name, used.len()),
         items: vec![],
     };
     page.say(MARGIN, MARGIN + 6.0, 5.0, true, page.title.clone());

@@ -8,6 +8,7 @@
 pub mod csv;
 pub mod curves_in;
 mod draw;
+pub mod drawing;
 pub mod dxf;
 mod font;
 pub mod full_size;

@@ -11,6 +11,8 @@ use dxf::enums::{AcadVersion, Units};
 use dxf::{Block, Drawing, LwPolylineVertex, Point as P, Vector};
 use jigfit_core::plan::{Plan, solve};
 use jigfit_formats::curves_in::{FileUnit, read};
+use jigfit_formats::drawing::curves;
+use jigfit_formats::dxf::Release;
 use jigfit_formats::{dxf as our_dxf, full_size, svg};
 use rstest::rstest;
 
@@ -271,14 +273,14 @@ fn our_own_files_read_back() {
             .map(|p| [p[0] + by[0], p[1] + by[1]])
             .collect()
     };
-    let d = read(&our_dxf::templates(&plan)).unwrap();
+    let d = read(&our_dxf::write(&curves(&plan), Release::R12)).unwrap();
     let cut: Vec<_> = d.lines.iter().filter(|l| l.name == "CUT").collect();
     assert_eq!(cut.len(), plan.templates.len());
     for (line, t) in cut.iter().zip(&plan.templates) {
         let same = moved(&line.points, t.cut[0]);
         assert!(apart(&same, &t.cut) < 0.05 && apart(&t.cut, &same) < 0.05);
     }
-    let page = svg::write(&full_size::sheets(&plan));
+    let page = svg::write(&full_size::sheets(&curves(&plan)));
     let d = read(page.as_bytes()).unwrap();
     assert!(d.sure);
     for t in &plan.templates {
@@ -406,8 +408,8 @@ fn hostile_files() {
     let _ = read(many.as_bytes());
     let plan = moth();
     let files = [
-        our_dxf::templates(&plan),
-        svg::write(&full_size::sheets(&plan)).into_bytes(),
+        our_dxf::write(&curves(&plan), Release::R12),
+        svg::write(&full_size::sheets(&curves(&plan))).into_bytes(),
         own.as_bytes().to_vec(),
     ];
     for file in files {

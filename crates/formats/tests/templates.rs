@@ -3,6 +3,9 @@
 
 use jigfit_core::plan::{Plan, solve};
 use jigfit_core::project::{Paper, Project};
+use jigfit_formats::drawing::{boards, curves};
+use jigfit_formats::dxf::Release;
+use jigfit_formats::full_size::Sheet;
 use jigfit_formats::page::{Item, Page};
 use jigfit_formats::{csv, dxf, full_size, pdf, svg};
 use lopdf::content::Content;
@@ -33,32 +36,198 @@ fn near(p: (f64, f64), line: &[(f64, f64)]) -> f64 {
         .fold(f64::INFINITY, f64::min)
 }
 
-/// Another reader finds the same curve, in order, on its layer.
-#[test]
-fn dxf_reads_back() {
-    let (_, plan) = demo(Paper::A4);
-    let bytes = dxf::templates(&plan);
-    let drawing = ::dxf::Drawing::load(&mut std::io::Cursor::new(bytes)).unwrap();
-    let lines: Vec<_> = drawing
-        .entities()
-        .filter_map(|e| match &e.specific {
-            ::dxf::entities::EntityType::Polyline(p) if e.common.layer == "CUT" => Some(
-                p.vertices()
-                    .map(|v| (v.location.x, v.location.y))
-                    .collect::<Vec<_>>(),
-            ),
-            _ => None,
-        })
-        .collect();
-    assert_eq!(lines.len(), plan.templates.len());
-    for (line, t) in lines.iter().zip(&plan.templates) {
-        assert_eq!(line.len(), t.cut.len());
-        // The same curve, put elsewhere: every point lies by the same step from where it was.
-        let by = (line[0].0 - t.cut[0][0], line[0].1 - t.cut[0][1]);
-        for (p, q) in line.iter().zip(&t.cut) {
-            assert!((p.0 - q[0] - by.0).abs() < 0.01 && (p.1 - q[1] - by.1).abs() < 0.01);
+/// Points along a polyline of another reader's, its bulges unfolded by the rule of the format: the tangent of a quarter of
+/// the angle of an arc.
+fn unfolded(corners: &[(f64, f64, f64)], closed: bool) -> Vec<(f64, f64)> {
+    let mut out = vec![];
+    let n = corners.len();
+    for i in 0..if closed { n } else { n - 1 } {
+        let ((x0, y0, bulge), (x1, y1, _)) = (corners[i], corners[(i + 1) % n]);
+        let angle = 4.0 * bulge.atan();
+        for k in 0..20 {
+            let t = f64::from(k) / 20.0;
+            if bulge == 0.0 {
+                out.push((x0 + t * (x1 - x0), y0 + t * (y1 - y0)));
+                continue;
+            }
+            // The chord turned about the centre: centre = middle + chord turned left / (2 tan(angle / 2)).
+            let f = 1.0 / (2.0 * (angle / 2.0).tan());
+            let (cx, cy) = (
+                (x0 + x1) / 2.0 - f * (y1 - y0),
+                (y0 + y1) / 2.0 + f * (x1 - x0),
+            );
+            let (s, c) = (t * angle).sin_cos();
+            let (dx, dy) = (x0 - cx, y0 - cy);
+            out.push((cx + c * dx - s * dy, cy + s * dx + c * dy));
         }
     }
+    let last = if closed { corners[0] } else { corners[n - 1] };
+    out.push((last.0, last.1));
+    out
+}
+
+/// What another reader finds: lines with their layer, circles, words.
+type Found = (
+    Vec<(String, Vec<(f64, f64)>, usize)>,
+    Vec<(f64, f64, f64)>,
+    Vec<String>,
+);
+
+fn read_by_another(bytes: Vec<u8>) -> Found {
+    use ::dxf::entities::EntityType;
+    let drawing = ::dxf::Drawing::load(&mut std::io::Cursor::new(bytes)).unwrap();
+    let (mut lines, mut circles, mut words) = (vec![], vec![], vec![]);
+    for e in drawing.entities() {
+        let layer = e.common.layer.clone();
+        match &e.specific {
+            EntityType::Polyline(p) => {
+                let corners: Vec<_> = p
+                    .vertices()
+                    .map(|v| (v.location.x, v.location.y, v.bulge))
+                    .collect();
+                lines.push((layer, unfolded(&corners, p.is_closed()), corners.len()));
+            }
+            EntityType::LwPolyline(p) => {
+                let corners: Vec<_> = p.vertices.iter().map(|v| (v.x, v.y, v.bulge)).collect();
+                lines.push((layer, unfolded(&corners, p.is_closed()), corners.len()));
+            }
+            EntityType::Circle(c) => {
+                assert_eq!(layer, "DRILL");
+                circles.push((c.center.x, c.center.y, c.radius));
+            }
+            EntityType::Text(t) => words.push(t.value.clone()),
+            other => panic!("{other:?}"),
+        }
+    }
+    (lines, circles, words)
+}
+
+fn both_ways(a: &[(f64, f64)], b: &[(f64, f64)]) -> f64 {
+    let one = a.iter().map(|p| near(*p, b)).fold(0.0, f64::max);
+    b.iter().map(|p| near(*p, a)).fold(one, f64::max)
+}
+
+/// Another reader finds the same curves on their layer in both releases, within 0.05 mm, with a tenth of the points.
+#[rstest]
+#[case(Release::R12, ::dxf::enums::AcadVersion::R12)]
+#[case(Release::R2000, ::dxf::enums::AcadVersion::R2000)]
+fn dxf_reads_back(#[case] release: Release, #[case] version: ::dxf::enums::AcadVersion) {
+    let (_, plan) = demo(Paper::A4);
+    let bytes = dxf::write(&curves(&plan), release);
+    let header = ::dxf::Drawing::load(&mut std::io::Cursor::new(bytes.clone()))
+        .unwrap()
+        .header;
+    assert_eq!(header.version, version);
+    if release == Release::R2000 {
+        assert_eq!(
+            header.default_drawing_units,
+            ::dxf::enums::Units::Millimeters
+        );
+    }
+    let (lines, ..) = read_by_another(bytes);
+    let cut: Vec<_> = lines.iter().filter(|l| l.0 == "CUT").collect();
+    assert_eq!(cut.len(), plan.templates.len());
+    for ((_, line, corners), t) in cut.into_iter().zip(&plan.templates) {
+        // The same curve, put elsewhere.
+        let by = (line[0].0 - t.cut[0][0], line[0].1 - t.cut[0][1]);
+        let own: Vec<_> = t.cut.iter().map(|p| (p[0] + by.0, p[1] + by.1)).collect();
+        assert!(both_ways(line, &own) < 0.05, "{}", t.name);
+        assert!(
+            *corners * 5 < t.cut.len().max(100),
+            "{corners} of {}",
+            t.cut.len()
+        );
+    }
+}
+
+/// A board is what its card says: the blank's size, the outline within 0.05 mm, its vents as circles where the card has
+/// them, its mark; one alone is the same.
+#[rstest]
+#[case(Release::R12)]
+#[case(Release::R2000)]
+fn boards_as_dxf(#[case] release: Release) {
+    let (_, plan) = demo(Paper::A4);
+    let (lines, circles, words) = read_by_another(dxf::write(&boards(&plan, None), release));
+    assert_eq!(
+        words,
+        plan.parts
+            .iter()
+            .map(|p| p.mark.clone())
+            .collect::<Vec<_>>()
+    );
+    let vents = plan
+        .parts
+        .iter()
+        .flat_map(|p| &p.features)
+        .filter(|f| f.kind == "vent")
+        .count();
+    assert_eq!(circles.len(), vents);
+    assert!(vents > 0 && lines.iter().any(|l| l.0 == "MARK"));
+    for p in &plan.parts {
+        let (lines, circles, _) =
+            read_by_another(dxf::write(&boards(&plan, Some(&p.mark)), release));
+        let (_, outer, _) = &lines[0];
+        let least = |k: fn(&(f64, f64)) -> f64| outer.iter().map(k).fold(f64::INFINITY, f64::min);
+        let most =
+            |k: fn(&(f64, f64)) -> f64| outer.iter().map(k).fold(f64::NEG_INFINITY, f64::max);
+        assert!(
+            (most(|p| p.0) - least(|p| p.0) - p.w.value).abs() < 0.05,
+            "{}",
+            p.mark
+        );
+        assert!(
+            (most(|p| p.1) - least(|p| p.1) - p.h.value).abs() < 0.05,
+            "{}",
+            p.mark
+        );
+        let ring: Vec<_> = p
+            .outline
+            .outer
+            .iter()
+            .chain(p.outline.outer.first())
+            .map(|q| (q[0], q[1]))
+            .collect();
+        assert!(both_ways(outer, &ring) < 0.05, "{}", p.mark);
+        for f in p.features.iter().filter(|f| f.kind == "vent") {
+            let r = f.diameter.as_ref().unwrap().value / 2.0;
+            let there = |c: &(f64, f64, f64)| {
+                (c.0 - f.at[0]).hypot(c.1 - f.at[1]) < 0.05 && (c.2 - r).abs() < 0.01
+            };
+            assert!(circles.iter().any(there), "{}", p.mark);
+        }
+        // What is left in the outline's holes is cut.
+        let holes = lines.iter().filter(|l| l.0 == "CUT").count() - 1;
+        assert_eq!(holes + circles.len(), p.outline.holes.len(), "{}", p.mark);
+    }
+    assert!(boards(&plan, Some("nobody")).is_empty());
+}
+
+/// On a roll a board comes out in one piece, on A3 in fewer pages than on A4; the bars stand on each.
+#[test]
+fn rolls_and_large_sheets() {
+    let (project, plan) = demo(Paper::A4);
+    let largest = plan
+        .parts
+        .iter()
+        .max_by(|a, b| (a.w.value * a.h.value).total_cmp(&(b.w.value * b.h.value)))
+        .unwrap();
+    let one = boards(&plan, Some(&largest.mark));
+    let count = |name: &str| full_size::pages(&project, &one, Sheet::named(name).unwrap()).len();
+    assert!(count("a3") < count("a4") && count("letter") > count("a3"));
+    let pages = full_size::pages(&project, &one, Sheet::named("roll-914").unwrap());
+    // One page, as wide as the roll, that needs no plan.
+    assert_eq!(pages.len(), 1);
+    assert!((pages[0].w - 914.4).abs() < 1e-6 || (pages[0].h - 914.4).abs() < 1e-6);
+    let bytes = pdf::write(&pages, "roll").unwrap();
+    let lines = measured(&bytes, 0);
+    let long = |l: &[(f64, f64); 2]| ((l[0].0 - l[1].0).abs(), (l[0].1 - l[1].1).abs());
+    assert!(
+        lines
+            .iter()
+            .map(long)
+            .any(|(a, b)| (a - 100.0).abs() < 0.05 && b < 0.05)
+    );
+    assert!(Sheet::named("b5").is_none());
 }
 
 /// Pages laid by their names cover the whole curve, and show nothing else in bold.
@@ -67,7 +236,7 @@ fn dxf_reads_back() {
 #[case(Paper::Letter)]
 fn pages_cover_the_curve(#[case] paper: Paper) {
     let (project, plan) = demo(paper);
-    let pages = full_size::pages(&project, &plan);
+    let pages = full_size::pages(&project, &curves(&plan), Sheet::of(&project));
     for t in &plan.templates {
         let own: Vec<&Page> = pages
             .iter()
@@ -168,7 +337,7 @@ fn measured(bytes: &[u8], page: usize) -> Vec<[(f64, f64); 2]> {
 #[case(Paper::Letter, [215.9, 279.4])]
 fn the_pdf_is_full_size(#[case] paper: Paper, #[case] sides: [f64; 2]) {
     let (project, plan) = demo(paper);
-    let pages = full_size::pages(&project, &plan);
+    let pages = full_size::pages(&project, &curves(&plan), Sheet::of(&project));
     let bytes = pdf::write(&pages, "curves").unwrap();
     for (i, page) in pages
         .iter()
@@ -212,7 +381,11 @@ fn the_pdf_is_full_size(#[case] paper: Paper, #[case] sides: [f64; 2]) {
 fn a_printer_that_is_off_is_corrected() {
     let (mut project, plan) = demo(Paper::A4);
     (project.units.printed_across, project.units.printed_up) = (Some(99.2), Some(100.5));
-    let bytes = pdf::write(&full_size::pages(&project, &plan), "curves").unwrap();
+    let bytes = pdf::write(
+        &full_size::pages(&project, &curves(&plan), Sheet::of(&project)),
+        "curves",
+    )
+    .unwrap();
     let lines = measured(&bytes, 1);
     let long = |l: &[(f64, f64); 2]| ((l[0].0 - l[1].0).abs(), (l[0].1 - l[1].1).abs());
     // On this printer a line sent 100 mm long comes out 99.2 across and 100.5 up.
@@ -227,7 +400,7 @@ fn a_printer_that_is_off_is_corrected() {
 #[test]
 fn svg_and_csv() {
     let (_, plan) = demo(Paper::A4);
-    let text = svg::write(&full_size::sheets(&plan));
+    let text = svg::write(&full_size::sheets(&curves(&plan)));
     let xml = roxmltree::Document::parse(&text).unwrap();
     let root = xml.root_element();
     let width: f64 = root
@@ -260,9 +433,15 @@ fn no_curve() {
     let (mut project, _) = demo(Paper::A4);
     project.templates.clear();
     let plan = solve(&project);
-    assert!(full_size::pages(&project, &plan).is_empty());
-    assert!(pdf::write(&full_size::pages(&project, &plan), "none").is_ok());
-    let bytes = dxf::templates(&plan);
+    assert!(full_size::pages(&project, &curves(&plan), Sheet::of(&project)).is_empty());
+    assert!(
+        pdf::write(
+            &full_size::pages(&project, &curves(&plan), Sheet::of(&project)),
+            "none"
+        )
+        .is_ok()
+    );
+    let bytes = dxf::write(&curves(&plan), Release::R12);
     assert_eq!(
         ::dxf::Drawing::load(&mut std::io::Cursor::new(bytes))
             .unwrap()

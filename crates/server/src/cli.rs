@@ -72,8 +72,17 @@ pub enum Command {
         /// Project identifier, as in the address.
         id: String,
         /// project.json, readings.csv, model.ply, parts.svg, parts.pdf, sheets.svg, sheets.pdf, steps.pdf, cuts.csv, parts.csv,
-        /// hardware.csv, templates.pdf, templates.svg, templates.dxf or ordinates.csv.
+        /// hardware.csv, boards.pdf, boards.svg, boards.dxf, templates.pdf, templates.svg, templates.dxf or ordinates.csv.
         kind: String,
+        /// Of boards: only the one of that mark.
+        #[arg(long)]
+        part: Option<String>,
+        /// Of pages at full size: a4, letter, a3, roll-594, roll-610 or roll-914; the project's paper if nothing is said.
+        #[arg(long)]
+        paper: Option<String>,
+        /// Of DXF: 12 or 2000.
+        #[arg(long)]
+        release: Option<String>,
         /// Folder of the data.
         #[command(flatten)]
         data: Data,

@@ -20,11 +20,12 @@ use jigfit_instruments::vehicle::Vehicle;
 use jigfit_store::StoreError;
 use serde_json::Value;
 
-use crate::api::export::{Export, write};
+use crate::api::export::{Export, Wanted, write};
 use crate::api::projects::free_id;
 use crate::app::now;
 use crate::cli::{Accept, Add, Cli, Command, Data, Protocol, Serve, Simulate, SurveyCommand, With};
 use crate::demo;
+use crate::problem::ApiError;
 use crate::serve::{data_dir, open, run as listen};
 
 /// Why a command failed.
@@ -33,6 +34,12 @@ enum Failed {
     Input(Problem),
     /// Anything else: exit code 1, a sentence on standard error.
     Told(String),
+}
+
+impl From<ApiError> for Failed {
+    fn from(e: ApiError) -> Self {
+        Failed::Input(e.body.problem)
+    }
 }
 
 impl From<Problem> for Failed {
@@ -112,11 +119,23 @@ fn dispatch(command: Command) -> Result<(), Failed> {
         Command::Survey {
             what: SurveyCommand::Simulate(s),
         } => simulate(&s),
-        Command::Export { id, kind, data } => {
+        Command::Export {
+            id,
+            kind,
+            part,
+            paper,
+            release,
+            data,
+        } => {
+            let wanted = Wanted {
+                part,
+                paper,
+                release,
+            };
             let kind = Export::of(&kind)?;
             let store = open(&data_dir(data.data.as_deref())?)?;
             let head = store.head(&id)?;
-            out(&write(kind, &head, &solve(&head.project))?)
+            out(&write(kind, &head, &solve(&head.project), &wanted)?)
         }
         Command::Import { file, data } => import(&file, &data),
         Command::Backup { file, data } => {

@@ -305,6 +305,19 @@ async fn every_answer_has_the_security_headers_and_a_request_id() {
     assert_eq!(get(&app, "/healthz").await.body["status"], "ok");
 }
 
+/// What is wanted of an export and is not there is told.
+#[rstest]
+#[case("boards.dxf?part=Z9", StatusCode::NOT_FOUND, "/part")]
+#[case("boards.dxf?release=13", StatusCode::NOT_FOUND, "/release")]
+#[case("templates.pdf?paper=b5", StatusCode::NOT_FOUND, "/paper")]
+#[case("boards.dxf?colour=red", StatusCode::BAD_REQUEST, "")]
+#[tokio::test]
+async fn exports_refused(#[case] kind: &str, #[case] status: StatusCode, #[case] pointer: &str) {
+    let answer = get(&app(), &format!("/api/projects/moth/export/{kind}")).await;
+    assert_eq!(answer.status, status);
+    assert_eq!(answer.body["pointer"], pointer);
+}
+
 #[tokio::test]
 async fn a_batch_answers_each_element() {
     let answer = post(
@@ -330,6 +343,9 @@ async fn a_batch_answers_each_element() {
 #[case("cuts.csv", "text/csv", "sheet,")]
 #[case("parts.csv", "text/csv", "part,")]
 #[case("hardware.csv", "text/csv", "what,size,count,spare,for")]
+#[case("boards.svg", "image/svg+xml", "<?xml")]
+#[case("boards.dxf?part=D1&release=2000", "image/vnd.dxf", "0\r\nSECTION")]
+#[case("boards.pdf?part=D1&paper=a3", "application/pdf", "%PDF-")]
 #[tokio::test]
 async fn exports(#[case] kind: &str, #[case] mime: &str, #[case] starts: &str) {
     let request = Request::builder()

@@ -5636,11 +5636,18 @@ export interface operations {
     };
     export: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description of boards: only the one of that mark */
+                part?: string;
+                /** @description of pages at full size: a4, letter, a3, roll-594, roll-610, roll-914 */
+                paper?: string;
+                /** @description of DXF: 12 or 2000 */
+                release?: string;
+            };
             header?: never;
             path: {
                 id: string;
-                /** @description project.json, readings.csv, model.ply, parts.svg, parts.pdf, sheets.svg, sheets.pdf, steps.pdf, cuts.csv, parts.csv, hardware.csv, templates.pdf, templates.svg, templates.dxf, ordinates.csv */
+                /** @description project.json, readings.csv, model.ply, parts.svg, parts.pdf, sheets.svg, sheets.pdf, steps.pdf, cuts.csv, parts.csv, hardware.csv, boards.pdf, boards.svg, boards.dxf, templates.pdf, templates.svg, templates.dxf, ordinates.csv */
                 kind: string;
             };
             cookie?: never;

@@ -1,6 +1,7 @@
 //! A thin layer over `geo`: regions with holes, insets with a clearance for each edge, splits.
 //! Booleans are geo's; nothing here decides anything about furniture.
 
+pub mod arcs;
 pub mod grid;
 pub mod inset;
 pub mod labelled;

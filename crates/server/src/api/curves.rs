@@ -3,7 +3,7 @@
 
 use axum::Json;
 use axum::body::Body;
-use axum::extract::{Query, State};
+use axum::extract::State;
 use jigfit_core::problem::Problem;
 use jigfit_core::project::templates::{MOST, Station, Template, Way};
 use jigfit_core::units::figure::Figure;
@@ -14,7 +14,7 @@ use utoipa::{IntoParams, ToSchema};
 
 use super::scan::bytes;
 use crate::app::App;
-use crate::extract::Path;
+use crate::extract::{Path, Query};
 use crate::problem::{ApiError, Body as ProblemBody};
 
 /// How a file is to be read.

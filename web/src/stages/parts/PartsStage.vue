@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from "vue";
+import FullSize from "@/fields/FullSize.vue";
 import { api } from "@/api/client";
 import { useProject } from "@/store/project";
 import { useView } from "@/store/view";
@@ -79,6 +80,7 @@ const holes = computed(() => (part.value?.features ?? []).filter((f) => f.kind !
         <a class="print" :href="api.exportUrl(store.id, 'parts.pdf')" download>Cards as PDF</a>
         <a class="print" :href="api.exportUrl(store.id, 'parts.svg')" download>as SVG</a>
         <a class="print" :href="api.exportUrl(store.id, 'steps.pdf')" download>Steps as PDF</a>
+        <a class="print" :href="api.exportUrl(store.id, 'boards.dxf')" download>All as DXF</a>
       </span>
     </div>
     <div class="list" role="group" aria-label="Parts">
@@ -106,6 +108,7 @@ const holes = computed(() => (part.value?.features ?? []).filter((f) => f.kind !
       <p v-if="part.places.length" class="soft">
         Where: <span v-for="(p, i) in part.places" :key="i">{{ i ? "; " : "" }}{{ p }}</span>
       </p>
+      <FullSize of="boards" :part="part.mark" />
       <div class="drawn">
         <PartDrawing :part="part" class="grow" />
         <PartPlace :part="part" />

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from "vue";
 import { api } from "@/api/client";
+import FullSize from "@/fields/FullSize.vue";
 import ChoiceField from "@/fields/ChoiceField.vue";
 import LengthField from "@/fields/LengthField.vue";
 import PlainField from "@/fields/PlainField.vue";
@@ -59,26 +60,14 @@ async function add() {
 function remove() {
   void store.change([{ op: "remove", path: at.value }]);
 }
-const exports = [
-  ["templates.pdf", "Full size, in pages (PDF)"],
-  ["templates.svg", "SVG"],
-  ["templates.dxf", "DXF"],
-  ["ordinates.csv", "Ordinates (CSV)"],
-] as const;
 </script>
 
 <template>
   <div class="row spread">
     <h2>Which curves have to be right the first time?</h2>
     <span v-if="curve?.cut.length" class="row">
-      <a
-        v-for="[file, words] in exports"
-        :key="file"
-        class="print"
-        :href="api.exportUrl(store.id, file)"
-        download
-        >{{ words }}</a
-      >
+      <a class="print" :href="api.exportUrl(store.id, 'ordinates.csv')" download>Ordinates (CSV)</a>
+      <FullSize of="templates" />
     </span>
   </div>
   <p v-if="all.length === 0" class="empty">

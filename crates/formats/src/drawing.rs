@@ -1,0 +1,187 @@
+//! What is cut and marked, at full size: captured curves and boards as lines on layers, for paper and for cutters.
+
+use jigfit_core::curves::view::TemplateView;
+use jigfit_core::geometry::Point;
+use jigfit_core::parts::{Feature, Part};
+use jigfit_core::plan::Plan;
+
+/// What is done along a line.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Layer {
+    /// Cut through.
+    Cut,
+    /// Only marked.
+    Mark,
+    /// Drilled.
+    Drill,
+    /// Taken out to a part of the thickness.
+    Pocket,
+}
+
+impl Layer {
+    /// All of them.
+    pub const ALL: [Layer; 4] = [Layer::Cut, Layer::Mark, Layer::Drill, Layer::Pocket];
+
+    /// Its name in files.
+    pub fn name(self) -> &'static str {
+        match self {
+            Layer::Cut => "CUT",
+            Layer::Mark => "MARK",
+            Layer::Drill => "DRILL",
+            Layer::Pocket => "POCKET",
+        }
+    }
+}
+
+/// A line.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Line {
+    /// Its points, mm, y up.
+    pub points: Vec<Point>,
+    /// It ends where it begins.
+    pub closed: bool,
+    /// What is done along it.
+    pub layer: Layer,
+}
+
+/// A round hole.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Round {
+    /// Its middle.
+    pub at: Point,
+    /// Its diameter, mm.
+    pub diameter: f64,
+}
+
+/// A curve or a board.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Drawing {
+    /// What it is called.
+    pub name: String,
+    /// What is written on it, and where.
+    pub mark: Option<(Point, String)>,
+    /// Its lines.
+    pub lines: Vec<Line>,
+    /// Its round holes.
+    pub rounds: Vec<Round>,
+    /// The straight edge from which a curve was read, with marks along it.
+    pub base: Option<[Point; 2]>,
+}
+
+impl Drawing {
+    /// The least and the greatest place of what is drawn.
+    pub fn bounds(&self) -> Option<(Point, Point)> {
+        let lines = self.lines.iter().flat_map(|l| l.points.iter().copied());
+        let rounds = self.rounds.iter().flat_map(|r| {
+            let d = r.diameter / 2.0;
+            [[r.at[0] - d, r.at[1] - d], [r.at[0] + d, r.at[1] + d]]
+        });
+        let all = || lines.clone().chain(rounds.clone());
+        let least = |k: usize| all().map(|p| p[k]).fold(f64::INFINITY, f64::min);
+        let most = |k: usize| all().map(|p| p[k]).fold(f64::NEG_INFINITY, f64::max);
+        let (low, high) = ([least(0), least(1)], [most(0), most(1)]);
+        low.iter()
+            .chain(&high)
+            .all(|v| v.is_finite())
+            .then_some((low, high))
+    }
+}
+
+/// All captured curves that are cut.
+pub fn curves(plan: &Plan) -> Vec<Drawing> {
+    plan.templates
+        .iter()
+        .filter(|t| t.cut.len() >= 2)
+        .map(curve)
+        .collect()
+}
+
+fn curve(t: &TemplateView) -> Drawing {
+    let base = t
+        .table
+        .as_ref()
+        .and_then(|t| <[Point; 2]>::try_from(t.edge.to_vec()).ok());
+    let mut lines = vec![Line {
+        points: t.cut.clone(),
+        closed: false,
+        layer: Layer::Cut,
+    }];
+    lines.extend(base.map(|b| Line {
+        points: b.to_vec(),
+        closed: false,
+        layer: Layer::Mark,
+    }));
+    Drawing {
+        name: t.name.clone(),
+        mark: None,
+        lines,
+        rounds: vec![],
+        base,
+    }
+}
+
+/// All boards, or the one of that mark.
+pub fn boards(plan: &Plan, mark: Option<&str>) -> Vec<Drawing> {
+    let wanted = |p: &&Part| mark.is_none_or(|m| p.mark == m);
+    plan.parts.iter().filter(wanted).map(board).collect()
+}
+
+fn board(p: &Part) -> Drawing {
+    let round = |f: &Feature| {
+        Some(Round {
+            at: f.at,
+            diameter: f.diameter.as_ref()?.value,
+        })
+    };
+    // A hole that is drilled is a circle, not the many lines of its ring.
+    let vents: Vec<Round> = p
+        .features
+        .iter()
+        .filter(|f| f.kind == "vent")
+        .filter_map(round)
+        .collect();
+    let drilled = |ring: &&Vec<Point>| {
+        !vents.iter().any(|v| {
+            ring.iter()
+                .all(|q| ((q[0] - v.at[0]).hypot(q[1] - v.at[1]) - v.diameter / 2.0).abs() < 0.5)
+        })
+    };
+    let ring = |points: &Vec<Point>, layer| Line {
+        points: points.clone(),
+        closed: true,
+        layer,
+    };
+    let mut lines = vec![ring(&p.outline.outer, Layer::Cut)];
+    lines.extend(
+        p.outline
+            .holes
+            .iter()
+            .filter(drilled)
+            .map(|h| ring(h, Layer::Cut)),
+    );
+    for f in p.features.iter().filter(|f| f.kind == "groove") {
+        if let Some((w, h)) = &f.size {
+            let (w, h) = (w.value / 2.0, h.value / 2.0);
+            let [x, y] = f.at;
+            let corners = vec![
+                [x - w, y - h],
+                [x + w, y - h],
+                [x + w, y + h],
+                [x - w, y + h],
+            ];
+            lines.push(ring(&corners, Layer::Pocket));
+        }
+    }
+    lines.extend(p.way.centre.map(|c| Line {
+        points: c.to_vec(),
+        closed: false,
+        layer: Layer::Mark,
+    }));
+    Drawing {
+        name: format!("{} {}", p.mark, p.name),
+        mark: Some(([p.w.value / 2.0, p.h.value / 2.0], p.mark.clone())),
+        lines,
+        rounds: vents,
+        base: None,
+    }
+}
