@@ -13,9 +13,10 @@ test("a curve is captured, its wrong reading named, and taken away at full size"
   await expect(slip).toHaveCount(0);
   // Files: pages for paper, a cutter's file, a table.
   for (const [link, begins] of [
-    ["Full size, in pages (PDF)", "%PDF-"],
+    ["PDF", "%PDF-"],
     ["SVG", "<?xml"],
     ["DXF", "999"],
+    ["DXF 2000", "SECTION"],
     ["Ordinates (CSV)", "curve,along_mm"],
   ]) {
     const href = await page.getByRole("link", { name: link, exact: true }).getAttribute("href");

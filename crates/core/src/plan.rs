@@ -55,6 +55,8 @@ pub struct Plan {
     pub holds: Vec<HoldView>,
     /// In which order everything comes out again.
     pub out: TakingOut,
+    /// What of the stow list has its place, by name.
+    pub stowed: Vec<String>,
     /// What is bought besides boards.
     pub hardware: Vec<HardwareLine>,
     /// All parts.
@@ -204,9 +206,17 @@ fn work_out(
         ..ctx
     });
     asks.extend(holds.asks);
+    let mut placed: Vec<String> = stowed
+        .iter()
+        .filter_map(|(_, g)| Some(project.gear.get(*g)?.name.clone()))
+        .collect();
     let ladder = chosen
         .first()
         .and_then(|(id, d)| ladder(project, model, (id, d)));
+    let below = ladder.as_ref().and_then(|l| l.chosen.as_ref());
+    placed.extend(below.into_iter().flat_map(|c| c.fits.clone()));
+    placed.sort();
+    placed.dedup();
     let modules = boards::modules(project, model, kinds, &built);
     let decks: Vec<DeckPlan> = built
         .values()
@@ -227,6 +237,7 @@ fn work_out(
         assembly: assemblies(&built, &boards, &parts, &joints, &called),
         joints,
         hardware: bill.lines(),
+        stowed: placed,
         holds: holds.pieces,
         out: holds.out,
         boards,

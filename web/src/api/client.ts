@@ -17,6 +17,7 @@ import type {
   Quantity,
   ReadingsTable,
   Starts,
+  Variants,
   Version,
 } from "./types";
 
@@ -203,6 +204,8 @@ export const api = {
   kinds: () => ask<KindView[]>("GET", "/api/kinds"),
   starts: (id: string, signal?: AbortSignal) =>
     ask<Starts>("GET", `${at(id)}/starts`, undefined, { signal }),
+  variants: (id: string, signal?: AbortSignal) =>
+    ask<Variants>("GET", `${at(id)}/variants`, undefined, { signal }),
   suggest: (id: string, kind: string) =>
     ask<Suggestion>("POST", `${at(id)}/suggest`, { kind, set: [] }),
   mass: (entry: string, system: string) =>

@@ -497,6 +497,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/variants": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The variants of a project, worked out beside what is worked on. */
+        get: operations["variants"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/versions": {
         parameters: {
             query?: never;
@@ -2071,6 +2088,8 @@ export interface components {
             /** @description What the furniture weighs, in the project's units. */
             weighs: string;
             headroom?: components["schemas"]["Figure"] | null;
+            /** @description What of the stow list has its place. */
+            stowed: string[];
             /** @description Who sits up in bed. */
             sits: string[];
             /** @description How long it takes from the road to the night, in words. */
@@ -2637,6 +2656,8 @@ export interface components {
             holds: components["schemas"]["HoldView"][];
             /** @description In which order everything comes out again. */
             out: components["schemas"]["TakingOut"];
+            /** @description What of the stow list has its place, by name. */
+            stowed: string[];
             /** @description What is bought besides boards. */
             hardware: components["schemas"]["HardwareLine"][];
             /** @description All parts. */
@@ -2781,6 +2802,10 @@ export interface components {
             /** @description Driving, day, night: what is open then. */
             states?: {
                 [key: string]: components["schemas"]["State"];
+            };
+            /** @description Other ways to furnish the same vehicle. */
+            variants?: {
+                [key: string]: components["schemas"]["Variant"];
             };
             /** @description Sheets to cut from. */
             stock?: {
@@ -3662,6 +3687,39 @@ export interface components {
              * @default null
              */
             printed_up: number | null;
+        };
+        /** @description Furniture by name: the vehicle, the people and what is stowed are the project's. */
+        Variant: {
+            /** @description What it is called. */
+            name: string;
+            /** @description Its furniture. */
+            modules?: {
+                [key: string]: components["schemas"]["Module"];
+            };
+            /** @description What is open in which state. */
+            states?: {
+                [key: string]: components["schemas"]["State"];
+            };
+        };
+        /** @description A way to furnish the vehicle. */
+        VariantView: {
+            /** @description What it is called. */
+            name: string;
+            /** @description Its pieces, by name. */
+            pieces: string[];
+            /** @description It is what is worked on. */
+            same: boolean;
+            /** @description What comes of it. */
+            measures: components["schemas"]["Measures"];
+        };
+        /** @description Ways to furnish the vehicle, in the same figures. */
+        Variants: {
+            /** @description What is worked on. */
+            now: components["schemas"]["Measures"];
+            /** @description The others, by identifier. */
+            all: {
+                [key: string]: components["schemas"]["VariantView"];
+            };
         };
         /** @description A vehicle by kind only: no maker's dimensions are stored anywhere. */
         Vehicle: {
@@ -7221,6 +7279,89 @@ export interface operations {
                 };
             };
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    variants: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Variants"];
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -29,6 +29,7 @@ export type StageState = Schemas["StageState"];
 export type Region = Schemas["Region"];
 export type CurveFile = Schemas["CurveFile"];
 export type Starts = Schemas["Starts"];
+export type Variants = Schemas["Variants"];
 export type DeckPlan = Schemas["DeckPlan"];
 export type ModuleView = Schemas["ModuleView"];
 export type Field = Schemas["Field"];

@@ -220,7 +220,9 @@ pub fn read(value: Value) -> Result<Project, Problem> {
     let mut project = Project::read(value)?;
     check(&project, KINDS)?;
     // What was not chosen is as the kind has it: edits may point to any choice.
-    for module in project.modules.values_mut() {
+    let kept = project.variants.values_mut();
+    let kept = kept.flat_map(|v| v.modules.values_mut());
+    for module in project.modules.values_mut().chain(kept) {
         if let Some(kind) = kind(KINDS, &module.kind) {
             module.choices = kind.complete(&module.choices);
         }
@@ -233,6 +235,10 @@ pub fn read(value: Value) -> Result<Project, Problem> {
 /// # Errors
 /// An unknown kind; choices that cannot be.
 pub fn check(project: &Project, kinds: &[&dyn Kind]) -> Result<(), Problem> {
+    for (id, v) in &project.variants {
+        let at = format!("/variants/{}", escape(id));
+        check(&project.furnished(v), kinds).map_err(|p| p.under(&at))?;
+    }
     relation::check(project)?;
     for (id, module) in &project.modules {
         let at = format!("/modules/{}", escape(id));

@@ -76,6 +76,11 @@ const PLAIN: [&str; 15] = [
 ];
 
 fn all(p: &Project) -> Result<(), Problem> {
+    for (id, v) in &p.variants {
+        let at = format!("/variants/{}", escape(id));
+        text(&v.name, &format!("{at}/name"))?;
+        all(&p.furnished(v)).map_err(|e| e.under(&at))?;
+    }
     text(&p.name, "/name")?;
     if p.name.trim().is_empty() {
         return Err(Problem::missing("/name", "The project needs a name."));
@@ -164,6 +169,7 @@ fn sizes(p: &Project) -> Result<(), Problem> {
         ("/people", p.people.len(), 20),
         ("/candidates", p.candidates.len(), 50),
         ("/modules", p.modules.len(), 60),
+        ("/variants", p.variants.len(), 12),
         ("/stock", p.stock.len(), 50),
         ("/materials", p.materials.len(), 50),
         ("/cutting/ticked", p.cutting.ticked.len(), MAX_ITEMS),
@@ -177,6 +183,7 @@ fn sizes(p: &Project) -> Result<(), Problem> {
         .chain(p.gear.keys().map(|k| ("/gear", k)))
         .chain(p.people.keys().map(|k| ("/people", k)))
         .chain(p.modules.keys().map(|k| ("/modules", k)))
+        .chain(p.variants.keys().map(|k| ("/variants", k)))
         .chain(p.states.keys().map(|k| ("/states", k)))
         .chain(p.stock.keys().map(|k| ("/stock", k)))
         .chain(p.materials.keys().map(|k| ("/materials", k)));

@@ -15,6 +15,7 @@ pub mod survey;
 pub mod templates;
 pub mod things;
 pub mod upgrade;
+pub mod variants;
 
 use std::collections::BTreeMap;
 
@@ -35,6 +36,7 @@ use states::State;
 use stock::{Cutting, Sheet};
 use survey::Survey;
 use templates::Template;
+use variants::Variant;
 
 /// What the file says it is.
 pub const FORMAT: &str = "jigfit-project";
@@ -86,6 +88,9 @@ pub struct Project {
     /// Driving, day, night: what is open then.
     #[serde(default = "states::usual")]
     pub states: BTreeMap<String, State>,
+    /// Other ways to furnish the same vehicle.
+    #[serde(default)]
+    pub variants: BTreeMap<String, Variant>,
     /// Sheets to cut from.
     #[serde(default)]
     pub stock: BTreeMap<String, Sheet>,

@@ -87,6 +87,7 @@ impl Project {
             modules,
             templates: BTreeMap::new(),
             fits: BTreeMap::new(),
+            variants: BTreeMap::new(),
             states: super::states::usual(),
             stock: BTreeMap::new(),
             materials: BTreeMap::new(),

@@ -58,6 +58,8 @@ pub struct Measures {
     /// Room over the bed for somebody who sits on it.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub headroom: Option<Figure>,
+    /// What of the stow list has its place.
+    pub stowed: Vec<String>,
     /// Who sits up in bed.
     pub sits: Vec<String>,
     /// How long it takes from the road to the night, in words.
@@ -83,6 +85,7 @@ impl Measures {
             boards: plan.parts.iter().map(|p| p.count).sum(),
             weighs: plan.weighs.clone(),
             headroom: chosen.map(|c| c.headroom.clone()),
+            stowed: plan.stowed.clone(),
             sits: chosen.map(|c| c.sits.clone()).unwrap_or_default(),
             evening: match (seconds, persons) {
                 (0, _) | (_, None) => "nothing to move".into(),

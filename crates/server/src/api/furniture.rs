@@ -1,5 +1,7 @@
 //! Kinds of furniture, and what of them would suit a project.
 
+use std::collections::BTreeMap;
+
 use axum::Json;
 use axum::body::Body;
 use axum::extract::State;
@@ -64,6 +66,53 @@ pub async fn starts(
     let now = (!project.modules.is_empty()).then(|| Measures::of(&plan));
     let all = while_asked(move |go_on| starting_points(&project, go_on)).await?;
     Ok(Json(Starts { now, all }))
+}
+
+/// Ways to furnish the vehicle, in the same figures.
+#[derive(Serialize, ToSchema)]
+pub struct Variants {
+    /// What is worked on.
+    now: Measures,
+    /// The others, by identifier.
+    all: BTreeMap<String, VariantView>,
+}
+
+/// A way to furnish the vehicle.
+#[derive(Serialize, ToSchema)]
+pub struct VariantView {
+    /// What it is called.
+    name: String,
+    /// Its pieces, by name.
+    pieces: Vec<String>,
+    /// It is what is worked on.
+    same: bool,
+    /// What comes of it.
+    measures: Measures,
+}
+
+/// The variants of a project, worked out beside what is worked on.
+#[utoipa::path(
+    get, path = "/api/projects/{id}/variants", params(("id" = String, Path)),
+    responses((status = 200, body = Variants), (status = 404, body = ProblemBody))
+)]
+pub async fn variants(
+    State(app): State<App>,
+    Path(id): Path<String>,
+) -> Result<Json<Variants>, ApiError> {
+    let project = app.with(move |s| s.head(&id)).await?.project;
+    let now = Measures::of(&*app.planner.plan(&project).await?);
+    let mut all = BTreeMap::new();
+    for (id, v) in &project.variants {
+        let plan = app.planner.plan(&project.furnished(v)).await?;
+        let view = VariantView {
+            name: v.name.clone(),
+            pieces: v.modules.values().map(Module::called).collect(),
+            same: v.modules == project.modules && v.states == project.states,
+            measures: Measures::of(&plan),
+        };
+        all.insert(id.clone(), view);
+    }
+    Ok(Json(Variants { now, all }))
 }
 
 /// What is wanted.

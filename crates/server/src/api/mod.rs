@@ -63,6 +63,7 @@ fn open_router() -> OpenApiRouter<App> {
         .routes(routes!(furniture::kinds))
         .routes(routes!(furniture::suggest))
         .routes(routes!(furniture::starts))
+        .routes(routes!(furniture::variants))
         .routes(routes!(curves::curves))
         .routes(routes!(sheets::search))
         .routes(routes!(compute::compute))

@@ -10,6 +10,7 @@ import HoldPanel from "./HoldPanel.vue";
 import ModuleForm from "./ModuleForm.vue";
 import PieceList from "./PieceList.vue";
 import StartingPoints from "./StartingPoints.vue";
+import VariantTable from "./VariantTable.vue";
 import ThreeViews from "./ThreeViews.vue";
 
 const store = useProject();
@@ -65,6 +66,7 @@ const waits = computed(() => {
   </p>
   <ModuleForm v-if="picked" :key="picked.id" :module="picked" @removed="wanted = ''" />
   <HoldPanel v-if="picked" :module="picked.id" />
+  <VariantTable v-if="known && modules.length" />
   <StartingPoints v-if="known" />
   <details v-if="deck" class="why">
     <summary>Why {{ say(deck.clearance.total, store.system) }} clear of the walls?</summary>
