@@ -200,7 +200,8 @@ impl<'a> Course<'a> {
         match body.motion {
             _ if share < SAME && body.change.is_some() => "in its place".into(),
             _ if share < SAME => "shut".into(),
-            _ if body.change.is_some() => "back".into(),
+            _ if body.change.as_ref().is_some_and(|c| c.for_road) => "back".into(),
+            _ if body.change.is_some() => "lowered".into(),
             Motion::Turn { .. } => format!("open to {by:.0}°"),
             Motion::Slide { .. } | Motion::Over { .. } => {
                 format!("out {}", self.project.writer().say(by))

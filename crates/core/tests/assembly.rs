@@ -34,6 +34,7 @@ fn with(kind: &str, sets: &[(&str, &str)]) -> (Plan, String) {
 #[case("pull_out", &[])]
 #[case("bench", &[])]
 #[case("locker", &[])]
+#[case("table", &[])]
 fn every_board_comes_once(#[case] kind: &str, #[case] sets: &[(&str, &str)]) {
     let (p, id) = with(kind, sets);
     let own = of(&p, &id);

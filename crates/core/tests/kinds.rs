@@ -288,6 +288,9 @@ fn a_locker_stands_on_the_bed() {
 #[case("drawer", json!({"columns": 5}), "/choices/columns")]
 #[case("drawer", json!({"rows": 3, "height": 200}), "/choices/height")]
 #[case("locker", json!({"length": 0}), "/choices/length")]
+#[case("table", json!({"low": 50}), "/choices/low")]
+#[case("table", json!({"low": 580, "height": 600}), "/choices/height")]
+#[case("table", json!({"top": 0}), "/choices/top")]
 fn what_cannot_be_is_named(#[case] kind: &str, #[case] choices: Value, #[case] at: &str) {
     let mut doc = bare();
     doc["modules"]["m"] = json!({"kind": kind, "choices": choices});
@@ -337,6 +340,7 @@ fn furnished() -> Value {
         ("cabinet", vec![("front", "doors"), ("opens", "left")]),
         ("shelves", vec![]),
         ("pull_out", vec![("table", "6")]),
+        ("table", vec![("top", "6")]),
         ("locker", vec![]),
         ("box_seat", vec![("thickness", "6")]),
     ] {
@@ -615,4 +619,71 @@ fn thin_doors_and_loose_wood() {
         json!({"kind": "drawer", "place": {"along": 25, "across": "centred"}}),
     );
     assert!(finding(&p, "rattle").is_none());
+}
+
+/// A table 600 high of 18 mm, lowered to 320: by hand its frame is 302 high, its top goes down 280 and then lies on it,
+/// touching and nowhere in it; one who kneels on 570 of it is judged like on any lid.
+#[test]
+fn a_table_is_lowered_onto_its_frame() {
+    use jigfit_core::solids::Solid;
+    let mut doc = bare();
+    doc["modules"]["t"] = json!({"kind": "table", "place": {"along": 200, "across": "centred"},
+        "choices": {"width": 600, "depth": 500, "height": 600, "low": 320, "top": 18}});
+    doc["states"] = json!({
+        "drive": {"name": "drive", "order": 1},
+        "day": {"name": "day", "order": 2},
+        "night": {"name": "night", "order": 3, "open": {"t/top": 1.0}},
+    });
+    let p = plan(&doc);
+    assert!((size(&p, "t/side-left").1 - 302.0).abs() < 1e-6);
+    assert!((size(&p, "t/rail-front").0 - 570.0).abs() < 1e-6);
+    let top = board(&p, "t/top");
+    let low = |state: &str| Solid::new(top, state).unwrap().low[2];
+    let floor = Solid::new(board(&p, "t/side-left"), "day").unwrap().low[2];
+    assert!((low("day") - floor - 582.0).abs() < 1e-6);
+    assert!((low("night") - floor - 302.0).abs() < 1e-6);
+    let side = Solid::new(board(&p, "t/side-left"), "night").unwrap();
+    assert!((side.high[2] - low("night")).abs() < 1e-6);
+    for state in ["day", "night"] {
+        let all: Vec<Solid> = p
+            .boards
+            .iter()
+            .map(|b| Solid::new(b, state).unwrap())
+            .collect();
+        let pairs = all
+            .iter()
+            .enumerate()
+            .flat_map(|(i, a)| all[i + 1..].iter().map(move |b| (a, b)));
+        assert_eq!(pairs.filter(|(a, b)| a.clashes(b)).count(), 0, "{state}");
+    }
+    // The evening says how, and nothing is in the way.
+    let steps: Vec<&str> = p
+        .evening
+        .moves
+        .iter()
+        .flat_map(|m| &m.steps)
+        .map(|s| s.words.as_str())
+        .collect();
+    assert_eq!(
+        steps,
+        ["everything off the table, its legs out, then lowered onto its frame, bolts in"]
+    );
+    let f = finding(&p, "change.t/top").unwrap();
+    assert_eq!(f.level, jigfit_core::checks::Severity::Fine);
+    assert!(
+        finding(&p, "change.road.t/top").is_none(),
+        "by day it stands as on the road"
+    );
+    // 1000 N of a knee on a strip 400 wide and 18 thick over 570, across the grain, bends it too far: P l^3 / 48 E I.
+    assert!(
+        p.findings
+            .iter()
+            .any(|f| f.id.starts_with("bend") && f.sentence.contains("top of the table"))
+    );
+    // The leg is as long as the top is high.
+    assert!(
+        p.hardware
+            .iter()
+            .any(|h| h.what.starts_with("table leg") && h.size == "582 mm" && h.count == 1)
+    );
 }

@@ -366,7 +366,7 @@ fn every_kind_in_one_vehicle(
 #[rstest]
 fn random_choices_close(
     #[values(
-        "box_seat", "drawer", "deck", "cabinet", "shelves", "pull_out", "bench", "locker"
+        "box_seat", "drawer", "deck", "cabinet", "shelves", "pull_out", "bench", "locker", "table"
     )]
     kind: &str,
 ) {

@@ -22,7 +22,9 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         .filter_map(|(module, body)| Some((module, body, body.change.as_ref()?)))
         .flat_map(|(module, body, change)| {
             let mut out = vec![way(ctx, module, body, change)];
-            out.extend(road(ctx, module, body));
+            if change.for_road {
+                out.extend(road(ctx, module, body));
+            }
             out.extend(past_the_rear(ctx, module, body));
             out
         })
@@ -34,19 +36,23 @@ fn way(ctx: &Ctx, module: &str, body: &Body, change: &Changing) -> Finding {
     let (level, sentence) = match &stop {
         None => (
             Severity::Fine,
-            format!(
-                "With the {} back, the foremost {} are free.",
-                body.name,
-                ctx.w.say(change.frees)
-            ),
+            match change.frees {
+                Some(mm) => format!(
+                    "With the {} back, the foremost {} are free.",
+                    body.name,
+                    ctx.w.say(mm)
+                ),
+                None => format!("The {} goes all its way: {}.", body.name, change.words[0]),
+            },
         ),
         Some(s) => {
             let where_to = match body.motion {
                 Motion::Turn { .. } => format!("at {:.0}°", s.by),
                 _ => format!("after {}", ctx.w.say(s.by)),
             };
+            let back = if change.for_road { " back" } else { "" };
             let words = format!(
-                "The {} does not go back: {where_to} it meets {}.",
+                "The {} does not go{back}: {where_to} it meets {}.",
                 body.name, s.what
             );
             (Severity::Stop, words)

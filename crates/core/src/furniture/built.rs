@@ -173,8 +173,10 @@ pub struct Changing {
     pub first: String,
     /// How it is done, and how undone.
     pub words: [String; 2],
-    /// What that gives: how far the floor is free in front of what stays, mm.
-    pub frees: f64,
+    /// What that gives, if it gives floor: how far it is free in front of what stays, mm.
+    pub frees: Option<f64>,
+    /// It is done for the road.
+    pub for_road: bool,
     /// Seconds it takes (a choice).
     pub seconds: u32,
 }

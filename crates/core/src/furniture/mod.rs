@@ -18,6 +18,7 @@ pub mod relation;
 mod shelves;
 pub mod spot;
 pub mod stands;
+mod table;
 pub mod way;
 
 use std::collections::BTreeMap;
@@ -46,6 +47,7 @@ pub const KINDS: &[&dyn Kind] = &[
     &pull_out::PullOutKind,
     &bench::BenchKind,
     &locker::LockerKind,
+    &table::TableKind,
 ];
 
 /// What a kind sees of the project while it works.

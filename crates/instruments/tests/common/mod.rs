@@ -101,6 +101,14 @@ pub fn sets(kind: &str, rng: &mut impl Rng) -> Vec<(String, String)> {
             sets.push(("hinge".into(), of(&["40", "60", "90"])));
             sets.push(("end".into(), of(&["right", "left"])));
         }
+        "table" => {
+            sets.push(("opens".into(), of(&["rear", "left", "right"])));
+            sets.push(("thickness".into(), of(&["12", "15", "18"])));
+            sets.push(("top".into(), of(&["15", "18", "21"])));
+            if of(&["half", "low"]) == "low" {
+                sets.push(("low".into(), of(&["180", "240", "300"])));
+            }
+        }
         "locker" => {
             sets.push(("dividers".into(), of(&["0", "1", "2"])));
             sets.push(("across".into(), of(&["left_wall", "right_wall"])));

@@ -266,7 +266,8 @@ pub fn change(site: &Site, deck: &Deck, at: f64, top: &[Board]) -> Built {
             change: Some(Changing {
                 first: first.into(),
                 words,
-                frees,
+                frees: Some(frees),
+                for_road: true,
                 seconds: SECONDS,
             }),
         }],
