@@ -2,10 +2,11 @@
 
 use std::collections::BTreeMap;
 
+use geo::Centroid;
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::furniture::built::{Body, Built, Pocket, Pose};
+use crate::furniture::built::{Body, Built, Pocket, Pose, Vec3};
 use crate::furniture::{Field, Kind, Site, kind};
 use crate::geometry::region::Region;
 use crate::parts::Part;
@@ -38,6 +39,12 @@ pub struct BoardView {
     /// Where it lies with everything shut.
     #[serde(skip)]
     pub shut: Pose,
+    /// What it weighs, kg.
+    #[serde(skip)]
+    pub mass: f64,
+    /// Where the middle of that lies with everything shut.
+    #[serde(skip)]
+    pub middle: Vec3,
 }
 
 /// A piece of furniture as it is listed and chosen.
@@ -77,7 +84,14 @@ pub fn views(project: &Project, built: &BTreeMap<String, Built>, parts: &[Part])
                 outline: p.outline.moved(-x0, -y0),
                 ..p.clone()
             });
+            let density = project.material(&board.material).map_or(0.0, |m| m.density);
+            let middle = outline
+                .polygon()
+                .centroid()
+                .map_or([0.0; 2], |c| [c.x(), c.y()]);
             out.push(BoardView {
+                mass: outline.area() * board.thickness * density * 1e-9,
+                middle: pose.at(middle[0], middle[1], board.thickness / 2.0),
                 mark: marks.get(id.as_str()).copied().unwrap_or("").into(),
                 module: module.clone(),
                 role: board.role.into(),

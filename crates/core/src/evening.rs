@@ -139,13 +139,13 @@ pub fn evening(
 ) -> Evening {
     let bodies = built
         .iter()
-        .flat_map(|(m, b)| b.bodies.iter().map(move |body| (m.as_str(), body, b)));
+        .flat_map(|(m, b)| b.bodies.iter().map(move |body| (m.as_str(), body)));
     let moving: Vec<Moving> = bodies
-        .map(|(module, body, built)| Moving {
+        .map(|(module, body)| Moving {
             module,
             body,
             boards: boards.iter().filter(|b| b.body == body.id).collect(),
-            mass: of_body(project, built, &body.id).map_or(0.0, |c| c.mass),
+            mass: of_body(boards, &body.id).map_or(0.0, |c| c.mass),
         })
         .collect();
     let fixed = boards

@@ -86,7 +86,12 @@ impl<'a> Solid<'a> {
             return true;
         };
         if a == b {
-            let common = self.flat(a).and(&other.flat(a));
+            let (mine, theirs) = (self.flat(a), other.flat(a));
+            if mine.is_box() && theirs.is_box() {
+                // They are near along all axes: that is all there is to it.
+                return true;
+            }
+            let common = mine.and(&theirs);
             return common.iter().any(|r| {
                 let (w, h) = r.size();
                 w > TOUCH && h > TOUCH && r.area() > TOUCH * w.max(h)
@@ -123,6 +128,14 @@ impl<'a> Solid<'a> {
         } else {
             Region::rectangle(-FAR, lo, FAR, hi)
         };
+        if flat.is_box() {
+            // Most boards: what is left of it is a box too.
+            let (x0, y0, x1, y1) = flat.bounds();
+            let (at, end) = if across == first { (x0, x1) } else { (y0, y1) };
+            let reaches = at.max(lo) < end.min(hi);
+            let along = if along == first { (x0, x1) } else { (y0, y1) };
+            return if reaches { vec![along] } else { vec![] };
+        }
         let parts = flat.and(&band);
         parts
             .iter()

@@ -26,7 +26,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             } else {
                 glide.map_or(0.0, |g| g.made_for)
             };
-            let Some(own) = of_body(ctx.project, built, &body.id) else {
+            let Some(own) = of_body(ctx.boards, &body.id) else {
                 continue;
             };
             if let Some(n) = opens_with(body, own.mass + load) {

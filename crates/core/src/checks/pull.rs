@@ -56,7 +56,7 @@ fn judge(
     (load, known): (f64, bool),
 ) -> Option<Finding> {
     let body = built.bodies.iter().find(|b| b.id == id)?;
-    let own = of_body(ctx.project, built, id)?;
+    let own = of_body(ctx.boards, id)?;
     let mass = own.mass + load;
     let slides = glide.run.slides();
     let pulls = pull_force(mass, friction(glide.run));
@@ -65,7 +65,7 @@ fn judge(
     } else {
         jam_ratio(friction(glide.run), OFF * glide.wide, glide.guided)
     };
-    let tips = tips(ctx, (module, built), (id, own.at), (mass, &body.motion));
+    let tips = tips(ctx, module, (id, own.at), (mass, &body.motion));
     let mut level = Severity::Fine;
     let inside = ctx.w.mass(load.round());
     let mut words = vec![format!(
@@ -136,12 +136,7 @@ fn judge(
 }
 
 /// All out its weight turns the piece about its front lower edge.
-fn tips(
-    ctx: &Ctx,
-    (module, built): (&str, &Built),
-    (id, at): (&str, Vec3),
-    (mass, motion): (f64, &Motion),
-) -> bool {
+fn tips(ctx: &Ctx, module: &str, (id, at): (&str, Vec3), (mass, motion): (f64, &Motion)) -> bool {
     let held = ctx
         .holds
         .pieces
@@ -150,7 +145,7 @@ fn tips(
     let Motion::Slide { along, travel } = motion else {
         return false;
     };
-    let Some(all) = of_piece(ctx.project, built).filter(|_| !held) else {
+    let Some(all) = of_piece(ctx.boards, module).filter(|_| !held) else {
         return false;
     };
     let toward = |p: Vec3| (0..3).map(|k| p[k] * along[k]).sum::<f64>();
@@ -162,7 +157,7 @@ fn tips(
         .flat_map(|b| Solid::at(b, b.shut).points())
         .map(toward)
         .fold(f64::NEG_INFINITY, f64::max);
-    let Some(own) = of_body(ctx.project, built, id) else {
+    let Some(own) = of_body(ctx.boards, id) else {
         return false;
     };
     let rest = all.mass - own.mass;

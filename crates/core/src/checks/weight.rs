@@ -1,7 +1,7 @@
 //! What it weighs, and what one person should not lift alone.
 
 use super::{Ctx, Finding, Severity};
-use crate::weight::centre;
+use crate::weight::of_all;
 
 /// A load one person handles close to the body: guideline figure 25 kg of manual handling advice
 /// (from memory); less is right for many.
@@ -35,7 +35,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
     }
     sentence.push('.');
     let mut numbers = vec![];
-    if let Some((_, [x, y, z])) = centre(ctx.project, ctx.built) {
+    if let Some([x, y, z]) = of_all(ctx.boards).map(|c| c.at) {
         let side = match y.round() {
             0.0 => "on the centre line".to_string(),
             y if y > 0.0 => format!("{} left of the centre line", ctx.w.say(y)),

@@ -28,6 +28,26 @@ pub fn nearest(value: f64, step: f64) -> f64 {
 /// are not sharp. `None` where nothing is left, or nothing simple.
 pub fn inside(region: &Region, step: f64) -> Option<(Point, Region)> {
     let (x0, y0, ..) = region.bounds();
+    if region.is_box() {
+        // Most boards: as wide and as high as the marks go.
+        let (w, h) = region.size();
+        let (w, h) = (down(w, step), down(h, step));
+        if w <= 0.0 || h <= 0.0 {
+            return None;
+        }
+        let corner = |p: &Point| {
+            let far = [p[0] - x0 > w / 2.0, p[1] - y0 > h / 2.0];
+            [if far[0] { w } else { 0.0 }, if far[1] { h } else { 0.0 }]
+        };
+        let outer = region.outer.iter().map(corner).collect();
+        return Some((
+            [x0, y0],
+            Region {
+                outer,
+                holes: vec![],
+            },
+        ));
+    }
     // The corner may lie anywhere within a step: where most of the board is left, and edges that are level within
     // less than a step become level.
     let mut best = Fit::at(region, [x0, y0], step);

@@ -139,6 +139,19 @@ impl Region {
         (x1 - x0, y1 - y0)
     }
 
+    /// It is a rectangle along the axes, with nothing taken out of it.
+    pub fn is_box(&self) -> bool {
+        let (x0, y0, x1, y1) = self.bounds();
+        let corner = |p: &Point| {
+            let on = |v: f64, a: f64, b: f64| (v - a).abs() < 1e-9 || (v - b).abs() < 1e-9;
+            on(p[0], x0, x1) && on(p[1], y0, y1)
+        };
+        self.outer.len() == 4
+            && self.holes.is_empty()
+            && self.outer.iter().all(corner)
+            && self.area() > 0.5 * (x1 - x0) * (y1 - y0)
+    }
+
     /// Moved by `(dx, dy)`.
     #[must_use]
     pub fn moved(&self, dx: f64, dy: f64) -> Self {

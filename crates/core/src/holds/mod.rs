@@ -177,7 +177,7 @@ fn pieces<'a>(
             .filter(|v| v.module == *id)
             .map(|v| Solid::at(v, v.shut))
             .collect();
-        let Some(own) = of_piece(project, b) else {
+        let Some(own) = of_piece(boards, id) else {
             continue;
         };
         let low: Vec3 =

@@ -4,6 +4,7 @@
 use nalgebra::{Cholesky, DMatrix, DVector, Dyn};
 
 use super::likely::likely;
+use super::memo::Memo;
 use super::signal::{Bend, Ridges, Signal, Term, covariance};
 
 /// One reading as an equation: its terms add up to its value.
@@ -35,6 +36,8 @@ pub struct Field {
     weights: DVector<f64>,
     /// The terms of all equations by signal, each with its equation's weight: a value needs only its own signal's.
     known: Vec<(Signal, Vec<(Term, f64)>)>,
+    values: Memo<f64>,
+    doubted: Memo<(f64, f64)>,
 }
 
 /// A reading against all the others.
@@ -89,6 +92,8 @@ impl Field {
             factor,
             weights,
             known,
+            values: Memo::default(),
+            doubted: Memo::default(),
         }
     }
 
@@ -125,6 +130,10 @@ impl Field {
 
     /// Best value of a sum of terms, mm.
     pub fn value(&self, terms: &[Term]) -> f64 {
+        self.values.of(terms, || self.value_of(terms))
+    }
+
+    fn value_of(&self, terms: &[Term]) -> f64 {
         let one = |t: &Term| {
             let known = self.known.iter().find(|(s, _)| *s == t.signal);
             let known = known.map_or(&[][..], |(_, list)| list);
@@ -137,6 +146,10 @@ impl Field {
 
     /// Best value and its standard deviation, mm.
     pub fn at(&self, terms: &[Term]) -> (f64, f64) {
+        self.doubted.of(terms, || self.doubted_of(terms))
+    }
+
+    fn doubted_of(&self, terms: &[Term]) -> (f64, f64) {
         let column = self.column(terms);
         let value = column.dot(&self.weights);
         let settled = self.factor.as_ref().map_or(0.0, |f| {

@@ -9,6 +9,7 @@ mod key;
 pub mod known;
 pub mod landmark;
 mod likely;
+mod memo;
 pub mod model;
 pub mod observe;
 pub mod obstacle;

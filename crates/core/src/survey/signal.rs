@@ -6,7 +6,7 @@
 use crate::project::survey::Side;
 
 /// A shape of the vehicle that readings are readings of.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub enum Signal {
     /// Offset of a wall from the centre line over (x, z).
     Wall(Side),
