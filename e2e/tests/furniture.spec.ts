@@ -118,3 +118,34 @@ test("a piece comes after another one, and a circle is told", async ({
   await page.getByRole("option", { name: "after the rug box" }).click();
   await expect(page.getByText("wait for each other")).toBeVisible();
 });
+
+test("what holds a piece is worked out, asked for, and handed to another piece", async ({
+  page,
+  demo,
+}) => {
+  await page.goto(`${demo.address}/p/moth-whole/layout`);
+  await page.getByRole("button", { name: /^deck/ }).click();
+  const held = page.getByRole("region", { name: "Held to the vehicle" });
+  await expect(held).toContainText("Held at 4 places");
+  await expect(held.getByRole("row")).toHaveCount(5);
+  await expect(held).toContainText("turnbuckle to an eye bolt");
+  // What nothing holds is offered another piece that would hold both.
+  const loose = page.locator(".finding", { hasText: "Note in the survey" });
+  await loose.getByRole("button", { name: /changes?$/ }).click();
+  await loose.getByRole("button", { name: /Screw the shelves to the deck/ }).click();
+  await page.getByRole("button", { name: /^shelves/ }).click();
+  await expect(held).toContainText("into the deck, which holds both");
+  // Into the floor: its thickness is asked for, and half a number stores nothing.
+  await held.locator(".el-select").first().click();
+  await page.getByRole("option", { name: "screws into the floor" }).click();
+  await expect(held).toContainText("How thick is the floor");
+  const floor = held.getByLabel("Floor is thick");
+  await floor.fill("1/");
+  await floor.press("Enter");
+  await expect(held.getByRole("alert")).toBeVisible();
+  await floor.fill("12");
+  await floor.press("Enter");
+  await expect(held).toContainText("5 x 12 mm into the floor");
+  await held.locator("summary").click();
+  await expect(held.getByRole("listitem")).toHaveCount(4);
+});

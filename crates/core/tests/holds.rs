@@ -378,3 +378,19 @@ fn what_cannot_be(#[case] wrong: Value, #[case] pointer: &str) {
     let refused = jigfit_core::furniture::read(doc).unwrap_err();
     assert_eq!(refused.pointer, pointer);
 }
+
+/// Nothing brakes on the water: no piece of a boat is judged by the road, none asks for bolts.
+#[test]
+fn a_boat_does_not_brake() {
+    let mut doc = boxed();
+    fixing(&mut doc, "ring", "tie_down", [60.0, 500.0, 0.0], json!({}));
+    doc["vehicle"]["kind"] = json!("boat");
+    let p = plan(&doc);
+    assert!(p.holds.is_empty() && p.out.steps.len() == 1);
+    assert!(
+        p.findings
+            .iter()
+            .all(|f| f.check != "restraint" && f.check != "latch")
+    );
+    assert!(!p.hardware.iter().any(|h| h.what.contains("turnbuckle")));
+}

@@ -5,13 +5,8 @@ use serde_json::json;
 use super::{Ctx, Finding, Severity};
 use crate::holds::HoldView;
 use crate::input::escape;
-use crate::project::VehicleKind;
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
-    // The accelerations are those of the road.
-    if ctx.project.vehicle.kind == VehicleKind::Boat || ctx.holds.pieces.is_empty() {
-        return vec![];
-    }
     let pieces = &ctx.holds.pieces;
     let mut out = Vec::new();
     let said = |f: Finding| {

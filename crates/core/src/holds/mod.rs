@@ -16,10 +16,10 @@ use crate::input::escape;
 use crate::joints::{Bill, JointView, contact};
 use crate::mechanics::fixing::screw_bears;
 use crate::mechanics::load::centre;
-use crate::project::Project;
 use crate::project::held::HeldBy;
 use crate::project::module::{Across, Module};
 use crate::project::survey::Side;
+use crate::project::{Project, VehicleKind};
 use crate::solids::Solid;
 use crate::survey::protocol::Ask;
 use crate::units::figure::Writer;
@@ -122,6 +122,13 @@ pub fn holds(
 ) -> Holds {
     let w = project.writer();
     let mut pieces = pieces(project, built, boards, stowed);
+    // The accelerations are those of the road.
+    if project.vehicle.kind == VehicleKind::Boat {
+        return Holds {
+            out: out::order(&pieces, joints, stowed),
+            ..Holds::default()
+        };
+    }
     fasten(project, &mut pieces, &w);
     let views: Vec<HoldView> = pieces
         .keys()
