@@ -5,7 +5,8 @@ use std::collections::{BTreeMap, BTreeSet};
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use super::{Piece, screws_between};
+use super::fasten::screws_between;
+use super::piece::Piece;
 use crate::joints::JointView;
 use crate::project::held::HeldBy;
 use crate::solids::TOUCH;
