@@ -154,7 +154,7 @@ const holes = computed(() => (part.value?.features ?? []).filter((f) => f.kind !
             <template v-if="holes.length">
               <h3>Holes, centres from the red mark, mm and in</h3>
               <div class="scroll-x" tabindex="0" role="group" aria-label="Table of numbers">
-                <table class="paper-table">
+                <table class="paper-table tight">
                   <thead>
                     <tr>
                       <th></th>
@@ -224,6 +224,13 @@ const holes = computed(() => (part.value?.features ?? []).filter((f) => f.kind !
 </template>
 
 <style scoped>
+/* Three lengths in both systems beside each other have to be in sight at 1280. */
+.tight td,
+.tight th {
+  padding-left: 0;
+  padding-right: 7px;
+  font-size: 14px;
+}
 .list {
   display: flex;
   flex-wrap: wrap;
