@@ -143,6 +143,11 @@ impl Screw {
     }
 }
 
+/// Size of the longest wood screw of that thickness that is sold and no longer than `mm`.
+pub fn wood_screw(mm: f64, thick: f64, w: &Writer) -> String {
+    Screw::up_to(mm, thick).size(w)
+}
+
 /// What holds a joint `length` mm long between boards `a` and `b` mm thick: how many of which screw.
 fn screws(how: Fasten, length: f64, a: f64, b: f64) -> Option<(u32, Screw)> {
     let count = if length < 2.0 * OFF_END + 20.0 {

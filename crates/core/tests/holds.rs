@@ -78,6 +78,7 @@ fn braking_by_hand() {
 /// code for these places.
 #[test]
 fn forces_and_moments_balance() {
+    let mut looked = 0;
     for seed in 0..200_u32 {
         let r = |k: u32| f64::from((seed * 7919 + k * 104_729) % 1000) / 1000.0;
         let load = Load {
@@ -103,12 +104,14 @@ fn forces_and_moments_balance() {
         let tips = force * load.at[2] - load.mass * 9.80665 * (1000.0 - load.at[0]);
         let back = force / 0.8 * 0.5 * load.at[2] - load.mass * 9.80665 * load.at[0];
         if tips > 0.0 && back <= 0.0 {
+            looked += 1;
             assert!(
                 (moment - tips).abs() < 1e-6 * tips.max(1.0),
                 "{seed}: {moment} {tips}"
             );
         }
     }
+    assert!(looked >= 50, "{looked}");
 }
 
 #[rstest]

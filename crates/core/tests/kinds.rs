@@ -299,8 +299,7 @@ fn what_cannot_be_is_named(#[case] kind: &str, #[case] choices: Value, #[case] a
 }
 
 /// Braking at 0.8 g (EN 12195-1, from memory): boards, at the 680 kg/m3 of birch ply (Handbook of Finnish Plywood, from
-/// memory), and the 30 kg in them pull with their mass times 9.80665 times 0.8. With two fixings beside it, and 300 N each,
-/// the box is held; one at the other end of the bay does not count.
+/// memory), and the 30 kg in them pull with their mass times 9.80665 times 0.8.
 #[test]
 fn what_braking_pulls_at() {
     let mut doc = bare();

@@ -43,8 +43,8 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
     );
     vec![
         Finding::new("latch", Severity::Fine, "parts", sentence).rule(
-            "its mass with what is in it x 0.8 g where it opens forward, 0.5 g to the sides and back; a lid half its weight at the free edge less what keeps it down",
-            "EN 12195-1, from memory; statics",
+            "its mass with what is in it x 0.8 g where it opens forward, 0.5 g to the sides and back; a lid, half of whose weight lies at its hinge, on a bump of 1.5 g; half of a door's pull is its hinge's",
+            "EN 12195-1, from memory; statics; the bump is a choice",
         ),
     ]
 }

@@ -19,6 +19,7 @@ mod shelves;
 pub mod spot;
 pub mod stands;
 mod table;
+mod turns;
 pub mod way;
 
 use std::collections::BTreeMap;

@@ -6,11 +6,11 @@ use super::HoldView;
 use super::load::Load;
 use super::piece::{LEAST, MOST, Piece, carried};
 use super::point::{self, BESIDE, Place};
-use crate::joints::contact;
+use crate::joints::{contact, wood_screw};
 use crate::mechanics::fixing::screw_bears;
 use crate::project::Project;
 use crate::project::held::HeldBy;
-use crate::units::figure::{System, Writer};
+use crate::units::figure::Writer;
 
 /// Screws from one piece into another: thickness and how deep they hold, mm (choices).
 const SCREW: (f64, f64) = (4.0, 12.0);
@@ -156,8 +156,5 @@ pub(super) fn screws_for(p: &Piece, host: &Piece, load: &Load) -> u32 {
 }
 
 pub(super) fn size_between(w: &Writer) -> String {
-    match w.system {
-        System::Mm => "4 x 25 mm".into(),
-        System::In => "#8 x 1 in".into(),
-    }
+    wood_screw(25.0, SCREW.0, w)
 }

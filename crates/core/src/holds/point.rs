@@ -1,6 +1,7 @@
 //! One place at which a piece can be held: by what, of which length, and what it is counted for.
 
 use crate::furniture::built::Vec3;
+use crate::joints::wood_screw;
 use crate::mechanics::fixing::{bolt_bears, screw_bears};
 use crate::project::fittings::{Fixing, FixingKind};
 use crate::solids::Solid;
@@ -14,6 +15,8 @@ pub const BESIDE: f64 = 150.0;
 /// Washer, and the steel of an angle bracket, mm (choices).
 const WASHER: f64 = 2.0;
 const BRACKET: f64 = 3.0;
+/// Screws of a bracket into a board, mm (16 in 18 mm board: common practice, no source).
+const ON_BOARD: f64 = 16.0;
 /// What is counted for, N (choices): a bolt in a thread of thin sheet, a blind insert in a rib, a ring of the floor.
 const THREAD: f64 = 1500.0;
 const INSERT: f64 = 500.0;
@@ -153,21 +156,14 @@ pub fn place(
     let bracket = |bought: &mut Vec<Bought>| {
         if !direct {
             bought.push(("angle bracket", String::new(), 1));
-            bought.push((
-                "wood screw, countersunk",
-                match w.system {
-                    System::Mm => "4 x 16 mm".into(),
-                    System::In => "#8 x 5/8 in".into(),
-                },
-                4,
-            ));
+            bought.push(("wood screw, countersunk", wood_screw(ON_BOARD, 4.0, w), 4));
         }
     };
     let in_board = |d: f64| {
         if direct {
             bolt_bears(density, thickness, d)
         } else {
-            4.0 * screw_bears(density, 16.0 - BRACKET, 4.0)
+            4.0 * screw_bears(density, ON_BOARD - BRACKET, 4.0)
         }
     };
     let mut bought: Vec<Bought> = vec![];
@@ -271,10 +267,7 @@ pub fn floor_screws(
     bought.push(("pan-head screw, thread to the head", size.clone(), SCREWS));
     bought.push((
         "wood screw, countersunk",
-        match w.system {
-            System::Mm => "4 x 16 mm".into(),
-            System::In => "#8 x 5/8 in".into(),
-        },
+        wood_screw(ON_BOARD, 4.0, w),
         SCREWS,
     ));
     let words = format!("angle bracket on {mark}, {SCREWS} screws {size} into the floor");
