@@ -199,6 +199,27 @@ describe("taking it", () => {
     expect(store.returned).toEqual([]);
   });
 
+  it("stores what waited and was read another way: what is believed is of something else", async () => {
+    const believed: [Figure, Figure] = [figure(690), figure(712)];
+    const other = { of: "width", x: 1, z: 0 } as never;
+    const instead = [{ prompt: "Wall to wall", quantity: other }] as never;
+    const { server, wrapper, enter } = await bar({ asks: [ask("wall", { believed, instead })] });
+    const { useProject } = await import("@/store/project");
+    const store = useProject();
+    const answering = globalThis.fetch;
+    vi.stubGlobal("fetch", async (path: string, init: RequestInit) => {
+      if (init.method !== "GET") throw new TypeError("offline");
+      return answering(path, init);
+    });
+    await wrapper.get(".instead button").trigger("click");
+    await enter("1410");
+    vi.stubGlobal("fetch", answering);
+    await store.flush();
+    await settle();
+    expect(store.returned).toEqual([]);
+    expect(edits(server)[0]![0]!.value).toMatchObject({ quantity: other, typed: "1410" });
+  });
+
   it("writes a number of the document in millimetres", async () => {
     const target = { to: "field", pointer: "/gear/a/h" } as never;
     const { server, enter } = await bar({ asks: [ask("h", { stage: "stow", target })] }, "stow");

@@ -123,12 +123,17 @@ export const useProject = defineStore("project", () => {
   /** What waited is asked back like what is typed now: the text returns to its question. */
   async function comesBack(next: Waiting): Promise<boolean> {
     const asked = plan.value?.asks.find((a) => a.key === next.about);
-    const reading = next.patch.at(-1)?.value as { typed?: string; unit?: string } | undefined;
-    if (!asked || !reading?.typed) return false;
+    const reading = next.patch.at(-1)?.value as
+      { typed?: string; unit?: string; quantity?: unknown } | undefined;
+    const target = asked?.target;
+    if (target?.to !== "reading" || !reading?.typed) return false;
+    // Read another way than asked: what is believed is of something else.
+    if (JSON.stringify(reading.quantity) !== JSON.stringify(target.quantity)) return false;
     const denominator = project.value?.units?.denominator ?? 16;
     const answer = await api.tape([reading.typed], reading.unit ?? "mm", denominator);
     const read = answer.results[0];
-    if (!read || !("error" in read || surprise(asked.believed, read, system.value))) return false;
+    if (!read || !("error" in read || surprise(asked?.believed ?? null, read, system.value)))
+      return false;
     keepDraft(`${id.value}.${next.about}`, reading.typed);
     returned.value = [...returned.value, next.about];
     keep(waiting.value.filter((w) => w.key !== next.key));
