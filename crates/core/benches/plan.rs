@@ -7,6 +7,7 @@ use jigfit_core::curves::view::templates;
 use jigfit_core::plan::{solve, solve_while};
 use jigfit_core::project::Project;
 use jigfit_core::project::survey::{Instrument, Quantity, Reading, Side};
+use jigfit_core::solids::{Solid, clashing};
 use jigfit_core::survey::cloud::{Placement, slice, walls};
 use jigfit_core::survey::model::Model;
 use jigfit_core::units::Unit;
@@ -147,9 +148,18 @@ fn sizes(c: &mut Criterion) {
         let project = crowded(drawers);
         let model = Model::new(&project);
         let curves = templates(&project);
-        let boards = solve(&project).boards.len();
-        group.bench_function(format!("{boards} boards"), |b| {
+        let boards = solve(&project).boards;
+        group.bench_function(format!("{} boards", boards.len()), |b| {
             b.iter(|| solve_while(&project, (&model, &curves), &|| true));
+        });
+        group.bench_function(format!("clash of {} boards at rest", boards.len()), |b| {
+            b.iter(|| {
+                let solids: Vec<Solid> = boards
+                    .iter()
+                    .filter_map(|b| Solid::new(b, "drive"))
+                    .collect();
+                clashing(&solids).len()
+            });
         });
     }
     group.finish();

@@ -23,6 +23,20 @@ pub struct Solid<'a> {
     pub high: Vec3,
 }
 
+/// All pairs of boards of different pieces that share space.
+pub fn clashing<'s, 'a>(solids: &'s [Solid<'a>]) -> Vec<(&'s Solid<'a>, &'s Solid<'a>)> {
+    // Along the vehicle only those that overlap are looked at.
+    let mut order: Vec<&Solid> = solids.iter().collect();
+    order.sort_by(|a, b| a.low[0].total_cmp(&b.low[0]));
+    let mut out = Vec::new();
+    for (i, a) in order.iter().enumerate() {
+        let beside = order[i + 1..].iter().take_while(|b| b.low[0] < a.high[0]);
+        let met = beside.filter(|b| a.board.module != b.board.module && a.clashes(b));
+        out.extend(met.map(|b| (*a, *b)));
+    }
+    out
+}
+
 impl<'a> Solid<'a> {
     /// In a state.
     pub fn new(board: &'a BoardView, state: &str) -> Option<Solid<'a>> {

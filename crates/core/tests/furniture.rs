@@ -287,6 +287,95 @@ fn gear_in_a_drawer_is_stowed(#[case] high: u32, #[case] goes: bool) {
     assert_eq!(finding(&p, "floor.deck").is_some(), !goes);
 }
 
+/// From and to along, across and up, of all boards of a piece as they lie on the road.
+fn extent(doc: &Value, module: &str) -> [(f64, f64); 3] {
+    let p = plan(doc);
+    let own = p.boards.iter().filter(|b| b.module == module);
+    let points: Vec<[f64; 3]> = own
+        .flat_map(|b| {
+            let pose = b.poses["drive"];
+            let at = |q: &[f64; 2]| [0.0, b.thickness].map(|t| pose.at(q[0], q[1], t));
+            b.outline.outer.iter().flat_map(at).collect::<Vec<_>>()
+        })
+        .collect();
+    std::array::from_fn(|k| {
+        let all = || points.iter().map(|p| p[k]);
+        (
+            all().fold(f64::INFINITY, f64::min),
+            all().fold(f64::NEG_INFINITY, f64::max),
+        )
+    })
+}
+
+/// One beside another keeps 2 mm to it, on the side that was said or else towards the middle, and moves along with it; one
+/// against a well begins in front of it, never in it.
+#[test]
+fn pieces_stand_beside_each_other_and_against_what_is_there() {
+    let mut doc = bare();
+    let sets = [
+        ("along", "900"),
+        ("across", "left_wall"),
+        ("height", "150"),
+        ("width", "250"),
+    ];
+    add(&mut doc, "drawer", &sets).unwrap();
+    let (_, m) = add(
+        &mut doc,
+        "drawer",
+        &[
+            ("beside", "drawer"),
+            ("along", "900"),
+            ("height", "150"),
+            ("width", "250"),
+        ],
+    )
+    .unwrap();
+    assert_eq!(m.place.beside.as_deref(), Some("drawer"));
+    let stored = serde_json::to_value(&m).unwrap();
+    assert!(stored["place"].get("face").is_none());
+    for gap in [0.0, 40.0] {
+        doc["modules"]["drawer"]["place"]["gap"] = json!(gap);
+        let (first, second) = (extent(&doc, "drawer"), extent(&doc, "drawer-2"));
+        assert!((first[1].0 - second[1].1 - 2.0).abs() < 1e-6);
+    }
+    // Left of a piece at the left wall there is no vehicle.
+    doc["modules"]["drawer-2"]["place"]["across"] = json!("left_wall");
+    assert!(finding(&plan(&doc), "sticks-out.drawer-2").is_some());
+
+    let mut doc = demo("moth");
+    doc["modules"] = json!({});
+    let well = doc["survey"]["things"].as_object().unwrap();
+    let (id, _) = well.iter().find(|(_, t)| t["side"] == "left").unwrap();
+    let id = id.clone();
+    let sets = [("against", id.as_str()), ("across", "left_wall")];
+    let (_, m) = add(&mut doc, "box_seat", &sets).unwrap();
+    assert_eq!(
+        (m.place.against.as_deref(), m.place.along),
+        (Some(id.as_str()), 0.0)
+    );
+    let p = plan(&doc);
+    let thing = p.survey.things.iter().find(|o| o.id == id).unwrap();
+    let begins = extent(&doc, "box_seat")[0].0;
+    assert!(begins > thing.x.1 && begins < thing.x.1 + 15.0);
+}
+
+#[rstest]
+#[case("against", "ghost", "There is nothing \"ghost\" in the vehicle")]
+#[case("beside", "ghost", "There is no piece \"ghost\"")]
+#[case("beside", "drawer", "The drawer cannot stand")]
+fn what_is_not_there_is_told(#[case] field: &str, #[case] id: &str, #[case] words: &str) {
+    let mut doc = bare();
+    add(&mut doc, "drawer", &[]).unwrap();
+    if id == "ghost" {
+        let problem = add(&mut doc.clone(), "drawer", &[(field, id)]).unwrap_err();
+        assert_eq!(problem.pointer, format!("/place/{field}"));
+    }
+    doc["modules"]["drawer"]["place"][field] = json!(id);
+    let problem = read(doc).unwrap_err();
+    assert!(problem.detail.starts_with(words), "{}", problem.detail);
+    assert_eq!(problem.pointer, format!("/modules/drawer/place/{field}"));
+}
+
 /// A box that comes after a drawer begins 2 mm before its front end, wherever that is; one on another stands on it.
 #[test]
 fn pieces_follow_each_other() {
@@ -323,23 +412,8 @@ fn pieces_follow_each_other() {
     )
     .unwrap();
     let ends = |doc: &Value, module: &str| {
-        let p = plan(doc);
-        let own = p.boards.iter().filter(|b| b.module == module);
-        let points: Vec<[f64; 3]> = own
-            .flat_map(|b| {
-                let pose = b.poses["drive"];
-                let at = |q: &[f64; 2]| [0.0, b.thickness].map(|t| pose.at(q[0], q[1], t));
-                b.outline.outer.iter().flat_map(at).collect::<Vec<_>>()
-            })
-            .collect();
-        let least = |k: usize| points.iter().map(|p| p[k]).fold(f64::INFINITY, f64::min);
-        let most = |k: usize| {
-            points
-                .iter()
-                .map(|p| p[k])
-                .fold(f64::NEG_INFINITY, f64::max)
-        };
-        [least(0), most(0), least(2), most(2)]
+        let [x, _, z] = extent(doc, module);
+        [x.0, x.1, z.0, z.1]
     };
     assert!(finding(&plan(&doc), "clash").is_none());
     for depth in [600.0, 450.0] {

@@ -5,7 +5,7 @@ use std::collections::{BTreeMap, BTreeSet};
 use super::{Ctx, Finding, Severity};
 use crate::project::states::{State, in_order};
 use crate::project::survey::Side;
-use crate::solids::Solid;
+use crate::solids::{Solid, clashing};
 
 /// So many corners of a board are held against the vehicle.
 const LOOKED_AT: usize = 16;
@@ -46,22 +46,14 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
 /// Boards of one module meet by design; those of different ones must not share space.
 fn between(ctx: &Ctx, solids: &[Solid], state: Option<(&String, &State)>) -> Vec<Finding> {
     let mut pairs: BTreeMap<(&str, &str), (&str, &str)> = BTreeMap::new();
-    // Along the vehicle only those that overlap are looked at.
-    let mut order: Vec<&Solid> = solids.iter().collect();
-    order.sort_by(|a, b| a.low[0].total_cmp(&b.low[0]));
-    for (i, a) in order.iter().enumerate() {
-        for b in order[i + 1..].iter().take_while(|b| b.low[0] < a.high[0]) {
-            if a.board.module == b.board.module || !a.clashes(b) {
-                continue;
-            }
-            let (a, b) = if a.board.module < b.board.module {
-                (a, b)
-            } else {
-                (b, a)
-            };
-            let key = (a.board.module.as_str(), b.board.module.as_str());
-            pairs.entry(key).or_insert((&a.board.mark, &b.board.mark));
-        }
+    for (a, b) in clashing(solids) {
+        let (a, b) = if a.board.module < b.board.module {
+            (a, b)
+        } else {
+            (b, a)
+        };
+        let key = (a.board.module.as_str(), b.board.module.as_str());
+        pairs.entry(key).or_insert((&a.board.mark, &b.board.mark));
     }
     let name = |id: &str| {
         ctx.project

@@ -6,6 +6,7 @@ use serde_json::{Map, Value};
 
 use super::built::Claim;
 use super::relation::resolved as resolved_places;
+use super::relation::{before, beside};
 use super::spot::BESIDE;
 use super::{Kind, Site, Wanted, kind, unknown};
 use crate::input::tape_problem;
@@ -69,10 +70,21 @@ pub fn suggest(
 /// What suits where it is wanted: beside another piece its place is looked for from there and counted from there.
 fn hung(site: &Site, kind: &dyn Kind, wanted: &Wanted) -> Result<Module, Problem> {
     let mut plain = wanted.clone();
-    (plain.after, plain.on) = (None, None);
+    (plain.after, plain.on, plain.against, plain.beside) = (None, None, None, None);
     let claim = |id: &Option<String>| id.as_ref().and_then(|id| site.claims.get(id));
     if let Some(c) = claim(&wanted.after) {
         plain.along = Some(c.plan.bounds().2 + BESIDE / 2.0 + wanted.along.unwrap_or(0.0));
+    }
+    if let Some(from) = wanted
+        .against
+        .as_ref()
+        .and_then(|id| before(site.model, id))
+    {
+        plain.along = Some(from + wanted.along.unwrap_or(0.0));
+    }
+    if let Some(c) = claim(&wanted.beside) {
+        let (across, face) = beside(c, wanted.across.unwrap_or_default());
+        (plain.across, plain.face) = (Some(across), Some(face));
     }
     if let Some(c) = claim(&wanted.on) {
         plain.up = Some(c.z.1 + wanted.up.unwrap_or(0.0));
@@ -81,6 +93,14 @@ fn hung(site: &Site, kind: &dyn Kind, wanted: &Wanted) -> Result<Module, Problem
     if let Some(after) = &wanted.after {
         module.place.after = Some(after.clone());
         module.place.along = wanted.along.unwrap_or(0.0);
+    }
+    if let Some(against) = &wanted.against {
+        module.place.against = Some(against.clone());
+        module.place.along = wanted.along.unwrap_or(0.0);
+    }
+    if let Some(by) = &wanted.beside {
+        module.place.beside = Some(by.clone());
+        module.place.face = None;
     }
     if let Some(on) = &wanted.on {
         module.place.on = Some(on.clone());
@@ -129,6 +149,10 @@ fn wanted(
             ["finish"] => out.finish = Some(length("/finish")?),
             ["along"] | ["place", "along"] => out.along = Some(length("/place/along")?),
             ["after"] | ["place", "after"] => out.after = module(project, typed, "/place/after")?,
+            ["beside"] | ["place", "beside"] => {
+                out.beside = module(project, typed, "/place/beside")?;
+            }
+            ["against"] | ["place", "against"] => out.against = thing(project, typed)?,
             ["on"] | ["place", "on"] => out.on = module(project, typed, "/place/on")?,
             ["gap"] | ["place", "gap"] => out.gap = Some(length("/place/gap")?),
             ["up"] | ["place", "up"] => out.up = Some(length("/place/up")?),
@@ -155,6 +179,18 @@ fn module(project: &Project, typed: &str, at: &str) -> Result<Option<String>, Pr
     let ids: Vec<&str> = project.modules.keys().map(String::as_str).collect();
     let words = format!("There is no piece \"{id}\".");
     Err(Problem::missing(at, words).allowing(ids.join(", ")))
+}
+
+/// The identifier of a thing in the vehicle.
+fn thing(project: &Project, typed: &str) -> Result<Option<String>, Problem> {
+    let id = typed.trim();
+    let things = &project.survey.things;
+    if id.is_empty() || things.contains_key(id) {
+        return Ok(Some(id.to_string()).filter(|id| !id.is_empty()));
+    }
+    let ids: Vec<&str> = things.keys().map(String::as_str).collect();
+    let words = format!("There is nothing \"{id}\" in the vehicle.");
+    Err(Problem::missing("/place/against", words).allowing(ids.join(", ")))
 }
 
 fn names(schema: &Value) -> String {

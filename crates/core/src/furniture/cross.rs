@@ -20,15 +20,27 @@ const SHARED: f64 = 0.75;
 
 /// Free stretches across the bay.
 pub struct Cross<'a> {
-    site: &'a Site<'a>,
+    pub(super) site: &'a Site<'a>,
     clearance: Option<f64>,
     finish: f64,
     stands: bool,
     /// The height that the furniture is mostly at: its clearance is that of the walls there.
     height: f64,
-    shared: OnceCell<f64>,
+    shared: OnceCell<(f64, (Side, f64, f64))>,
     near_front: OnceCell<f64>,
     doubts: RefCell<BTreeMap<(u8, i64, i64), f64>>,
+}
+
+/// A place of a wall that decides where a board ends.
+pub(super) struct Nearest {
+    /// From the centre line, mm.
+    pub mm: f64,
+    /// How far in, mm.
+    pub at: f64,
+    /// How far in its doubt is looked up, mm.
+    pub doubt: f64,
+    /// What slants makes longer across than square to the wall.
+    pub slant: f64,
 }
 
 impl<'a> Cross<'a> {
@@ -55,39 +67,43 @@ impl<'a> Cross<'a> {
         }
     }
 
-    /// The doubt that most of the walls at the height do not exceed, mm.
-    fn shared(&self) -> f64 {
+    /// The doubt that most of the walls at the height do not exceed, mm, and at which wall, how far in, how high that is.
+    pub(super) fn shared(&self) -> (f64, (Side, f64, f64)) {
         *self.shared.get_or_init(|| {
             let length = self.site.model.length(self.height).unwrap_or(0.0);
             let places = (0..=8).map(|i| length * f64::from(i) / 8.0);
-            let mut sds: Vec<f64> = places
-                .flat_map(|x| Side::BOTH.map(|s| self.doubt(s, x, self.height)))
+            let mut sds: Vec<(f64, (Side, f64, f64))> = places
+                .flat_map(|x| Side::BOTH.map(|s| (s, x)))
+                .map(|(s, x)| {
+                    let [x0, z0] = middle(x, self.height);
+                    (self.doubt(s, x, self.height), (s, x0, z0))
+                })
                 .collect();
-            sds.sort_by(f64::total_cmp);
+            sds.sort_by(|a, b| a.0.total_cmp(&b.0));
             let at = ((sds.len() as f64 - 1.0) * SHARED).max(0.0) as usize;
-            sds.get(at).copied().unwrap_or(0.0)
+            let none = (0.0, (Side::Left, 0.0, self.height));
+            sds.get(at).copied().unwrap_or(none)
         })
     }
 
     fn clearance(&self) -> f64 {
         self.clearance
-            .unwrap_or_else(|| CLEAR * self.shared() + self.finish)
+            .unwrap_or_else(|| CLEAR * self.shared().0 + self.finish)
     }
 
     /// How far an edge of that doubt lies off: clearance and lean; where the doubt is larger than most, its own.
     fn off(&self, sd: f64) -> f64 {
-        self.clearance() + LEAN * sd + CLEAR * (sd - self.shared()).max(0.0)
+        self.clearance() + LEAN * sd + CLEAR * (sd - self.shared().0).max(0.0)
     }
 
-    fn doubt(&self, side: Side, x: f64, z: f64) -> f64 {
+    pub(super) fn doubt(&self, side: Side, x: f64, z: f64) -> f64 {
         let cell = |v: f64| (v / CELL).floor() as i64;
         let key = (side as u8, cell(x), cell(z));
         if let Some(sd) = self.doubts.borrow().get(&key) {
             return *sd;
         }
-        let middle = |c: i64| (c as f64 + 0.5) * CELL;
-        let at = (middle(key.1).max(0.0), middle(key.2).max(0.0));
-        let sd = self.site.model.wall(side, at.0, at.1).map_or(0.0, |w| w.1);
+        let [x, z] = middle(x, z);
+        let sd = self.site.model.wall(side, x, z).map_or(0.0, |w| w.1);
         self.doubts.borrow_mut().insert(key, sd);
         sd
     }
@@ -118,6 +134,12 @@ impl<'a> Cross<'a> {
     /// How far a board from `x.0` to `x.1` may come to a wall: the narrower of its faces, and over a long
     /// stretch the places between.
     fn narrowest(&self, side: Side, x: (f64, f64), z: f64) -> Option<f64> {
+        let n = self.nearest(side, x, z)?;
+        Some(n.mm - self.off(self.doubt(side, n.doubt, z)) * n.slant)
+    }
+
+    /// The place of a wall that decides how far a board from `x.0` to `x.1` may come to it.
+    pub(super) fn nearest(&self, side: Side, x: (f64, f64), z: f64) -> Option<Nearest> {
         /// A stretch up to this is taken as straight, mm.
         const SHORT: f64 = 40.0;
         let model = self.site.model;
@@ -125,11 +147,20 @@ impl<'a> Cross<'a> {
         let (p, q) = (model.offset(side, a, z)?, model.offset(side, b, z)?);
         let slope = if b - a > 5.0 { (q - p) / (b - a) } else { 0.0 };
         let slant = slope.hypot(1.0).min(STEEPEST);
-        let mut mm = p.min(q);
+        let (mut mm, mut at) = if p <= q { (p, a) } else { (q, b) };
+        let doubt = (a + b) / 2.0;
         if b - a > SHORT {
-            mm = mm.min(model.offset(side, (a + b) / 2.0, z)?);
+            let between = model.offset(side, doubt, z)?;
+            if between < mm {
+                (mm, at) = (between, doubt);
+            }
         }
-        Some(mm - self.off(self.doubt(side, (a + b) / 2.0, z)) * slant)
+        Some(Nearest {
+            mm,
+            at,
+            doubt,
+            slant,
+        })
     }
 
     /// Behind this no board comes near the front, mm.
@@ -195,6 +226,7 @@ impl<'a> Cross<'a> {
                 continue;
             }
             let own = self.off(o.sd) + o.extra;
+            // The same in words: `reaches`.
             // Of a bevel or curve only what is beside the board counts.
             let beside = (x.0 - own, x.1 + own);
             let Some((y0, y1)) = o.across(beside, z) else {
@@ -216,6 +248,11 @@ impl<'a> Cross<'a> {
     pub fn heights(&self, low: f64, high: f64) -> Vec<f64> {
         heights(self.site, low, high)
     }
+}
+
+/// Where the doubt of a place is looked up: the middle of its cell.
+pub(super) fn middle(x: f64, z: f64) -> [f64; 2] {
+    [x, z].map(|v| (((v / CELL).floor() + 0.5) * CELL).max(0.0))
 }
 
 /// The heights at which a thing between `low` and `high` is looked at: its ends, and where walls or things change

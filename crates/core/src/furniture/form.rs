@@ -149,19 +149,36 @@ impl Form {
     }
 
     /// Where it begins along the bay: off the threshold, or after another piece.
-    pub fn along(&self, module: &Module, site: &Site) -> [Field; 2] {
+    pub fn along(&self, module: &Module, site: &Site) -> [Field; 3] {
         let place = &module.place;
-        let off = match place.after {
-            Some(_) => "Off that piece",
-            None => "From the threshold",
+        let off = match (&place.after, &place.against) {
+            (Some(_), _) => "Off that piece",
+            (None, Some(_)) => "Off that",
+            (None, None) => "From the threshold",
         };
+        let things = site.project.survey.things.iter();
+        let things = things.map(|(id, t)| (id.clone(), format!("in front of the {}", t.name)));
+        let at = format!("{}/place/against", self.at);
+        let none = [(String::new(), "where that is said".to_string())];
+        let value = FieldValue::Choice {
+            now: place.against.clone().unwrap_or_default(),
+            options: none.into_iter().chain(things).collect(),
+        };
+        let against = self.field(at, "Against", value);
         let from = self.relation(
             site,
             ("after", "Begins"),
             &place.after,
             ("at the threshold", "after the"),
         );
-        [from, self.place("along", off, place.along)]
+        [from, against, self.place("along", off, place.along)]
+    }
+
+    /// The piece beside which it stands.
+    pub fn beside(&self, module: &Module, site: &Site) -> Field {
+        let now = &module.place.beside;
+        self.relation(site, ("beside", "Beside"), now, ("nothing", "the"))
+            .why("on its left or right as it stands, in the middle towards the middle")
     }
 
     /// What it stands on: the floor, or another piece.

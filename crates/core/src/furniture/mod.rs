@@ -14,6 +14,7 @@ pub mod free;
 pub mod kit;
 mod locker;
 mod pull_out;
+mod reaches;
 pub mod relation;
 mod shelves;
 pub mod spot;
@@ -134,6 +135,12 @@ pub struct Wanted {
     pub after: Option<String>,
     /// The module on which it stands.
     pub on: Option<String>,
+    /// The thing in front of which it begins.
+    pub against: Option<String>,
+    /// The module beside which it stands.
+    pub beside: Option<String>,
+    /// Where the face of that module lies, mm.
+    pub face: Option<f64>,
     /// Finish on a face, mm.
     pub finish: Option<f64>,
 }
@@ -158,6 +165,9 @@ impl Wanted {
             up: self.up.unwrap_or(0.0),
             after: self.after.clone(),
             on: self.on.clone(),
+            against: self.against.clone(),
+            beside: self.beside.clone(),
+            face: self.face,
         };
         module.finish = self.finish.unwrap_or(module.finish);
         module.name.clone_from(&self.name);

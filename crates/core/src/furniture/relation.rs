@@ -4,18 +4,53 @@
 use std::collections::{BTreeMap, BTreeSet};
 
 use super::built::Claim;
+use super::deck::{CLEAR, shared};
 use super::spot::BESIDE;
 use super::{Kind, Site, kind};
 use crate::input::escape;
 use crate::problem::Problem;
 use crate::project::Project;
-use crate::project::module::ModulePlace;
+use crate::project::module::{Across, FINISH, ModulePlace};
 use crate::survey::model::Model;
+use crate::template::fill::LEAN;
 
 /// What a place hangs on: the field, and the module it names.
 fn hangs_on(place: &ModulePlace) -> impl Iterator<Item = (&'static str, &String)> {
-    let after = place.after.iter().map(|id| ("after", id));
-    after.chain(place.on.iter().map(|id| ("on", id)))
+    let named = [
+        ("after", &place.after),
+        ("beside", &place.beside),
+        ("on", &place.on),
+    ];
+    named
+        .into_iter()
+        .filter_map(|(f, id)| Some((f, id.as_ref()?)))
+}
+
+/// On which side of a piece another stands, and where that face lies: on the left or right if so wanted, else towards
+/// the middle of the bay.
+pub(super) fn beside(claim: &Claim, wanted: Across) -> (Across, f64) {
+    let (_, y0, _, y1) = claim.plan.bounds();
+    let left = match wanted {
+        Across::LeftWall => true,
+        Across::RightWall => false,
+        Across::Centred | Across::WallToWall => y0 + y1 < 0.0,
+    };
+    // Both claims keep half the distance between neighbours.
+    if left {
+        (Across::LeftWall, y1 + BESIDE / 2.0)
+    } else {
+        (Across::RightWall, y0 - BESIDE / 2.0)
+    }
+}
+
+/// Where a thing ends towards the front, with what every board keeps to it: the rule of edges, finish, and half of what
+/// neighbours keep, mm.
+pub(super) fn before(model: &Model, thing: &str) -> Option<f64> {
+    let thing = model.things().find(|o| o.id == thing)?;
+    let walls = model.bay((thing.z.0 + thing.z.1) / 2.0);
+    let most = walls.map_or(0.0, |b| shared(&b, &b).sd).max(thing.sd);
+    let clearance = CLEAR * most + LEAN * thing.sd + FINISH;
+    Some(thing.x.1 + thing.extra + clearance + BESIDE / 2.0)
 }
 
 /// The modules in an order in which everything comes after what it hangs on.
@@ -87,6 +122,16 @@ fn circle(project: &Project, done: &BTreeSet<&String>) -> Problem {
 /// A module that is not there; a circle, with the names.
 pub fn check(project: &Project) -> Result<(), Problem> {
     for (id, m) in &project.modules {
+        if let Some(thing) = &m.place.against
+            && !project.survey.things.contains_key(thing)
+        {
+            let at = format!("/modules/{}/place/against", escape(id));
+            let words = format!(
+                "There is nothing \"{thing}\" in the vehicle in front of which the {} could begin.",
+                m.called()
+            );
+            return Err(Problem::missing(at, words));
+        }
         for (field, on) in hangs_on(&m.place) {
             if !project.modules.contains_key(on) {
                 let at = format!("/modules/{}/place/{field}", escape(id));
@@ -106,7 +151,7 @@ pub fn resolved(project: &Project, model: &Model, kinds: &[&dyn Kind]) -> Projec
     let related = |p: &Project| {
         p.modules
             .values()
-            .any(|m| hangs_on(&m.place).next().is_some())
+            .any(|m| m.place.against.is_some() || hangs_on(&m.place).next().is_some())
     };
     let mut out = project.clone();
     if !related(project) {
@@ -137,6 +182,13 @@ pub fn resolved(project: &Project, model: &Model, kinds: &[&dyn Kind]) -> Projec
             k.claim(module, &site)
         };
         let mut place = module.place.clone();
+        if let Some(from) = place.against.as_ref().and_then(|id| before(model, id)) {
+            place.along += from;
+        }
+        if let Some(by) = place.beside.as_ref().and_then(|b| claims.get(b)) {
+            let (across, face) = beside(by, place.across);
+            (place.across, place.face) = (across, Some(face));
+        }
         if let Some(before) = module.place.after.as_ref().and_then(|a| claims.get(a)) {
             // Both claims keep half the distance between neighbours.
             place.along += before.plan.bounds().2 + BESIDE / 2.0;

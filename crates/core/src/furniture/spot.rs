@@ -69,10 +69,15 @@ pub fn at(
     let [length, depth, height] = size;
     let x = (place.along, place.along + length);
     let level = |z0: f64| cross.heights(z0 + 0.5, z0 + height);
-    let side = place.across.side();
-    let y = match side {
-        None => (-depth / 2.0, depth / 2.0),
-        Some(side) => {
+    // Beside another piece it stands against that one, not against a wall.
+    let side = place.across.side().filter(|_| place.face.is_none());
+    let y = match (side, place.face) {
+        (None, Some(face)) if place.across == Across::RightWall => {
+            (face - place.gap - depth, face - place.gap)
+        }
+        (None, Some(face)) => (face + place.gap, face + place.gap + depth),
+        (None, None) => (-depth / 2.0, depth / 2.0),
+        (Some(side), _) => {
             let heights = level(place.up);
             let reach = heights
                 .iter()

@@ -217,7 +217,7 @@ impl<P: Piece> Kind for P {
         let c: P::Choices = choices(module).unwrap_or_default();
         let s = self.stance(&c);
         let f = Form::new(site, &c);
-        let [from, along] = f.along(module, site);
+        let [from, against, along] = f.along(module, site);
         let [width, depth, height] = s.size.map(Some);
         let mut out = vec![
             f.choice("opens", "Opens", &Opens::WORDS),
@@ -227,8 +227,10 @@ impl<P: Piece> Kind for P {
                 .why("along the way it opens"),
             f.length("height", "Height", height),
             from,
+            against,
             along,
             f.walls(module),
+            f.beside(module, site),
         ];
         out.extend(self.fields(&c, &f, site));
         out.extend([

@@ -77,10 +77,11 @@ pub(super) fn pieces<'a>(
             walls: [false; 2],
         };
         let near = module.place.gap <= LEANS;
+        let beside = module.place.beside.is_some();
         match module.place.across {
             Across::WallToWall => load = load.leaning(Side::Left).leaning(Side::Right),
-            Across::LeftWall if near => load = load.leaning(Side::Left),
-            Across::RightWall if near => load = load.leaning(Side::Right),
+            Across::LeftWall if near && !beside => load = load.leaning(Side::Left),
+            Across::RightWall if near && !beside => load = load.leaning(Side::Right),
             _ => {}
         }
         let fixed = format!("{id}/{FIXED}");

@@ -47,6 +47,8 @@ fn module(m: &Module, at: &str) -> Result<(), Problem> {
     optional(m.held.floor, &format!("{at}/held/floor"), 1.0, 100.0)?;
     let named = [
         (&m.place.after, "place/after"),
+        (&m.place.against, "place/against"),
+        (&m.place.beside, "place/beside"),
         (&m.place.on, "place/on"),
         (&m.held.to, "held/to"),
     ];

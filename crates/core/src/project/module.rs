@@ -50,8 +50,14 @@ pub struct ModulePlace {
     /// The module after which it comes, towards the front.
     #[serde(deserialize_with = "named", skip_serializing_if = "Option::is_none")]
     pub after: Option<String>,
+    /// The thing of the survey in front of which it begins: along is counted from its front end.
+    #[serde(deserialize_with = "named", skip_serializing_if = "Option::is_none")]
+    pub against: Option<String>,
     /// Across the bay.
     pub across: Across,
+    /// The module beside which it stands: on its left or right where `across` names a wall, else towards the middle.
+    #[serde(deserialize_with = "named", skip_serializing_if = "Option::is_none")]
+    pub beside: Option<String>,
     /// Off what it stands against or beside, mm.
     pub gap: f64,
     /// Over what it stands on, mm.
@@ -59,6 +65,10 @@ pub struct ModulePlace {
     /// The module on which it stands; the floor if none.
     #[serde(deserialize_with = "named", skip_serializing_if = "Option::is_none")]
     pub on: Option<String>,
+    /// Where the face of the piece beside which it stands lies, mm to the left of the centre line; worked out, never stored.
+    #[serde(skip)]
+    #[schema(ignore)]
+    pub face: Option<f64>,
 }
 
 /// A name, or none where nothing stands.

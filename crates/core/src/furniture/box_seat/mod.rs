@@ -114,7 +114,7 @@ impl Kind for BoxSeatKind {
     fn form(&self, module: &Module, site: &Site) -> Vec<Field> {
         let b: BoxSeat = choices(module).unwrap_or_default();
         let f = Form::new(site, &b);
-        let [from, along] = f.along(module, site);
+        let [from, against, along] = f.along(module, site);
         vec![
             f.length("length", "Length", Some(b.length))
                 .why("along the vehicle"),
@@ -123,8 +123,10 @@ impl Kind for BoxSeatKind {
             f.length("height", "Height", Some(b.height))
                 .why("with the lid"),
             from,
+            against,
             along,
             f.walls(module),
+            f.beside(module, site),
             f.count("dividers", "Dividers", Some(b.dividers)),
             f.length("hinge", "Hinge off the wall", Some(b.hinge))
                 .why("far enough that the lid stands up"),

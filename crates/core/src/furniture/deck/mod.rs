@@ -10,7 +10,7 @@ pub mod span;
 pub mod supports;
 mod top;
 pub mod vents;
-mod why;
+pub(super) mod why;
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -193,7 +193,13 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
         change::hand_over(deck, &mut top, at);
         out = change::change(site, deck, at, &top);
     }
-    let support = supports::build(site, deck, &pieces, &lines, (clearance, sd.sd), meets);
+    let edge = |side, x, end| whole.iter().find_map(|p| edges.across(p, side, x, end));
+    let ends = supports::Ends {
+        clearance: &edges.clearance,
+        edge: &edge,
+    };
+    let known = (clearance, sd.sd);
+    let support = supports::build(site, deck, &pieces, &lines, known, meets, &ends);
     let vents = top.iter().flat_map(|b| b.vents.iter().map(|v| v.0));
     let vents = vents.collect();
     let Support {

@@ -11,6 +11,7 @@ use crate::furniture::cross::Cross;
 use crate::furniture::way::Way;
 use crate::geometry::region::Region;
 use crate::project::deck::{Deck, Manner};
+use crate::project::survey::Side;
 use crate::survey::model::Model;
 use crate::template::fill::LEAN;
 use crate::units::figure::Writer;
@@ -51,7 +52,16 @@ struct Job<'a> {
     deck: &'a Deck,
     whole: &'a [Region],
     clearance: f64,
+    ends: &'a Ends<'a>,
     w: &'a Writer,
+}
+
+/// What explains where a support ends.
+pub struct Ends<'a> {
+    /// The deck's clearance to the walls.
+    pub clearance: &'a Value,
+    /// Why the deck's edge lies so far out on a side, at a stretch along the bay.
+    pub edge: &'a dyn Fn(Side, (f64, f64), f64) -> Option<Value>,
 }
 
 /// What is free for the supports of a deck of that clearance.
@@ -68,6 +78,7 @@ pub fn build(
     lines: &[f64],
     (clearance, sd): (f64, f64),
     joint: Option<f64>,
+    ends: &Ends,
 ) -> Support {
     let job = Job {
         site,
@@ -76,6 +87,7 @@ pub fn build(
         deck,
         whole,
         clearance: clearance + LEAN * sd,
+        ends,
         w: &site.w,
     };
     let mut out = match deck.supports.manner {
@@ -158,6 +170,20 @@ impl Job<'_> {
         under - &on.height
     }
 
+    /// Why a support at a line is as long across the bay as it is, where walls, things or the deck's own edges decide it.
+    fn across(&self, x: f64, heights: &[f64], (y0, y1): (f64, f64)) -> Option<Measure> {
+        let half = self.thickness() / 2.0;
+        let x = (x - half, x + half);
+        let end = |side: Side, out: f64| {
+            let mut at = heights.iter();
+            at.find_map(|z| self.free.why(side, x, *z, out, self.ends.clearance))
+                .or_else(|| (self.ends.edge)(side, x, out))
+        };
+        let left = end(Side::Left, y1)?.named("left end from the centre line");
+        let right = end(Side::Right, -y0)?.named("right end from it");
+        Some(Measure::whole(Axis::U, "length", left + right))
+    }
+
     /// What other furniture claims at a line below the deck, and what it has to keep free to be used.
     fn claimed(&self, x: f64) -> Vec<Claim> {
         let half = self.thickness() / 2.0 + BESIDE;
@@ -203,7 +229,7 @@ impl Job<'_> {
         out
     }
 
-    fn rail(&self, (i, k): (usize, usize), x: f64, y0: f64, y1: f64) -> Board {
+    fn rail(&self, (i, k): (usize, usize), x: f64, (y0, y1): (f64, f64), z: &[f64]) -> Board {
         let id = match k {
             0 => format!("rail-{}", i + 1),
             k => format!("rail-{}-{}", i + 1, k + 1),
@@ -212,6 +238,7 @@ impl Job<'_> {
         let corner = [x - self.thickness() / 2.0, y0, self.underside() - RAIL];
         rail.pose = Pose::across(0.0).from(corner);
         rail.way = Way::rail(y0, (y1 - y0, RAIL));
+        rail.measures = self.across(x, z, (y0, y1)).into_iter().collect();
         rail.places = vec![format!("{} in", self.w.say(x))];
         rail
     }
@@ -263,6 +290,7 @@ impl Job<'_> {
                 shape,
             );
             lip.pose = Pose::across(0.0).from([x - half, y0, top - LIP]);
+            lip.measures = self.across(x, &heights, (y0, y1)).into_iter().collect();
             lip.way = Way::rail(y0, (y1 - y0, LIP));
             out.plan.push(self.footprint(x, y0, y1));
             out.boards.push(lip);
@@ -288,7 +316,7 @@ impl Job<'_> {
                 .into_iter()
                 .enumerate()
             {
-                out.boards.push(self.rail((i, k), *x, a, b));
+                out.boards.push(self.rail((i, k), *x, (a, b), &rail));
                 out.plan.push(self.footprint(*x, a, b));
             }
             if under - self.floor(*x) < LEAST {

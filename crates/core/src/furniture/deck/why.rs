@@ -228,6 +228,23 @@ impl<'a> Edges<'a> {
         })
     }
 
+    /// Why a piece reaches so far out on a side somewhere along a stretch of the bay, if its edge there follows a wall.
+    pub fn across(&self, piece: &Labelled, side: Side, x: (f64, f64), end: f64) -> Option<Value> {
+        /// An edge ends where its explanation says, mm.
+        const SAME: f64 = 1e-3;
+        let out = |p: Point| side.sign() * p[1];
+        piece.edges().find_map(|(p, q, label)| {
+            let long = q[0] - p[0];
+            let at = |x: f64| [x, p[1] + (q[1] - p[1]) * (x - p[0]) / long];
+            let between = |x: &f64| long.abs() > SAME && (x - p[0]) * (x - q[0]) <= 0.0;
+            let ends = [p, q].into_iter().filter(|p| p[0] >= x.0 && p[0] <= x.1);
+            let cut = [x.0, x.1].into_iter().filter(between).map(at);
+            let here = ends.chain(cut).find(|p| (out(*p) - end).abs() < SAME)?;
+            let (bound, reach) = self.reach(label, here)?;
+            (bound == Bound::Wall(side) && (reach.mm - end).abs() < SAME).then_some(reach)
+        })
+    }
+
     /// Where a piece ends on one of its four sides, if that follows from a single edge: its distance from the centre
     /// line or the threshold.
     fn end(&self, piece: &Labelled, axis: usize, high: bool) -> Option<Value> {

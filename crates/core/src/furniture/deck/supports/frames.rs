@@ -32,7 +32,7 @@ impl Job<'_> {
     pub(super) fn frames(&self, lines: &[f64]) -> Support {
         let mut out = Support::default();
         for (i, x) in lines.iter().enumerate() {
-            let frames = self.frame(*x);
+            let (frames, heights) = self.frame(*x);
             if frames.is_empty() {
                 out.missing.push((*x, ""));
             }
@@ -40,6 +40,7 @@ impl Job<'_> {
             let several = frames.len() > 1;
             for (k, region) in frames.iter().map(sawable).enumerate() {
                 let (y0, z0, y1, _) = region.bounds();
+                let width = self.across(*x, &heights, (y0, y1));
                 out.plan.push(self.footprint(*x, y0, y1));
                 let mut blank = self.blank(
                     if several {
@@ -64,7 +65,7 @@ impl Job<'_> {
                 let on = self.ground().named((*x, foot.map_or(y0, |p| p[0])), z0);
                 // Beside other furniture a piece may hang clear of the floor.
                 let height = on.map(|on| Measure::whole(Axis::V, "height", self.height(&on)));
-                blank.measures = height.into_iter().collect();
+                blank.measures = width.into_iter().chain(height).collect();
                 blank.way = Way::frame(y0, blank.shape.size(), i, lines.len());
                 blank.then.insert(
                     0,
@@ -82,11 +83,11 @@ impl Job<'_> {
     }
 
     /// The section of the bay at `x` under the deck: clear of walls, front and wells over its whole thickness,
-    /// but not of floor and deck, which it touches.
-    fn frame(&self, x: f64) -> Vec<Region> {
+    /// but not of floor and deck, which it touches; and the heights at which that was looked at.
+    fn frame(&self, x: f64) -> (Vec<Region>, Vec<f64>) {
         let (floor, top) = (self.floor(x), self.underside());
         if top - floor < LEAST {
-            return vec![];
+            return (vec![], vec![]);
         }
         let half = self.thickness() / 2.0;
         let mut heights = self.free.heights(floor + 0.5, top - 0.3);
@@ -96,11 +97,11 @@ impl Job<'_> {
         heights.sort_by(f64::total_cmp);
         let all = self.stretches((x - half, x + half), &heights);
         let (Some(first), Some(last)) = (all.first(), all.last()) else {
-            return vec![];
+            return (vec![], vec![]);
         };
         // It has to come down to the floor.
         if first.0 > floor + LEAST.max(0.2 * (top - floor)) {
-            return vec![];
+            return (vec![], vec![]);
         }
         let ends = all
             .iter()
@@ -162,7 +163,7 @@ impl Job<'_> {
             let (w, h) = r.size();
             r.bounds().3 > top - 1.0 && w >= LEAST && h >= LEAST && (alone || stands(r))
         });
-        pieces
+        (pieces, all.into_iter().map(|(z, _)| z).collect())
     }
 
     /// The free stretch across the bay at these heights, and between them wherever it is not a straight line.

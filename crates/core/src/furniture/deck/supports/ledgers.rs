@@ -44,7 +44,7 @@ impl Job<'_> {
                 .fold((y0, y1), |e, s| (e.0.max(s.0), e.1.min(s.1)));
             let ends = (-end(Side::Right, -y0), end(Side::Left, y1));
             for (k, (a, b)) in self.left_of(ends, *x, z).into_iter().enumerate() {
-                out.boards.push(self.rail((i, k), *x, a, b));
+                out.boards.push(self.rail((i, k), *x, (a, b), &heights));
                 out.plan.push(self.footprint(*x, a, b));
             }
             let high = z.0 - self.floor(*x);
