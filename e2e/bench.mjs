@@ -7,6 +7,12 @@ import { join } from "node:path";
 import { performance } from "node:perf_hooks";
 import { gzipSync } from "node:zlib";
 
+import { chromium } from "@playwright/test";
+
+const FLAGS = [
+  ...["--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run"],
+  ...["--disable-background-networking", "--disable-component-update", "--disable-sync"],
+];
 const bin = process.env.JIGFIT_BIN ?? join(import.meta.dirname, "../target/release/jigfit");
 const data = await mkdtemp(join(tmpdir(), "jigfit-bench-"));
 const rows = [];
@@ -78,6 +84,28 @@ for (let i = 0; i < 60; i++) {
 }
 rows.push(["drag: preview round trip, ms", ...spread(previews.slice(5))]);
 rows.push(["resident after 120 plans, MB", ...spread([rss()])]);
+
+// A drag in the browser: from the mouse's step to the drawing that follows from it, on the demo with all furniture.
+const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", args: FLAGS });
+const sheet = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+await sheet.goto(`${address}/p/moth-whole/heights`);
+const grip = sheet.locator(".deck .grip").first();
+const box = await grip.boundingBox();
+const at = { x: box.x + box.width / 2, y: box.y + box.height - 10 };
+await sheet.mouse.move(at.x, at.y);
+await sheet.mouse.down();
+const drags = [];
+for (let i = 1; i <= 40; i++) {
+  const answered = sheet.waitForResponse((r) => r.url().endsWith("/preview"));
+  const begun = performance.now();
+  await sheet.mouse.move(at.x, at.y - 20 - (i % 8) * 4);
+  await answered;
+  await sheet.evaluate(() => new Promise((drawn) => requestAnimationFrame(() => requestAnimationFrame(drawn))));
+  drags.push(performance.now() - begun);
+}
+await sheet.mouse.up();
+await browser.close();
+rows.push(["drag in the browser, ms (aim 100)", ...spread(drags.slice(3))]);
 
 // Another project's listing while a survey of 5,000 readings is imported and planned.
 const moth = (await (await fetch(project)).json()).project;

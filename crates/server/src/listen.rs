@@ -5,6 +5,7 @@ use std::time::Duration;
 
 use axum::Router;
 use axum::body::Body;
+use axum::http::header;
 use hyper::body::Incoming;
 use hyper::server::conn::http1;
 use hyper::service::service_fn;
@@ -53,6 +54,10 @@ fn connection(
 ) {
     let service = service_fn(move |request: hyper::Request<Incoming>| {
         let mut request = request.map(Body::new);
+        if door == Door::Own {
+            // Within one machine packing a plan takes longer than handing it over.
+            request.headers_mut().remove(header::ACCEPT_ENCODING);
+        }
         request.extensions_mut().insert(door);
         app.clone().oneshot(request)
     });
@@ -66,4 +71,45 @@ fn connection(
             tracing::debug!(%peer, error = %e, "connection ended");
         }
     });
+}
+
+#[cfg(test)]
+#[allow(clippy::unwrap_used)]
+mod tests {
+    use std::io::{Read, Write};
+
+    use axum::routing::get;
+    use tower_http::compression::CompressionLayer;
+
+    use super::*;
+
+    /// The head of the answer to a request that would take it packed.
+    async fn head(lan: bool) -> String {
+        let app = Router::new()
+            .route("/", get(|| async { "a".repeat(100_000) }))
+            .layer(CompressionLayer::new());
+        let listener = TcpListener::bind("127.0.0.1:0").await.unwrap();
+        let address = listener.local_addr().unwrap();
+        let (stop, stopped) = watch::channel(false);
+        let served = tokio::spawn(serve(listener, app, lan, stopped));
+        let asked = tokio::task::spawn_blocking(move || {
+            let mut stream = std::net::TcpStream::connect(address).unwrap();
+            let request = "GET / HTTP/1.1\r\nhost: here\r\naccept-encoding: gzip\r\nconnection: close\r\n\r\n";
+            stream.write_all(request.as_bytes()).unwrap();
+            let mut answer = Vec::new();
+            stream.read_to_end(&mut answer).unwrap();
+            answer
+        });
+        let answer = asked.await.unwrap();
+        stop.send(true).unwrap();
+        served.await.unwrap();
+        let text = String::from_utf8_lossy(&answer).to_lowercase();
+        text.split("\r\n\r\n").next().unwrap().into()
+    }
+
+    #[tokio::test]
+    async fn only_what_goes_over_a_network_is_packed() {
+        assert!(!head(false).await.contains("content-encoding"));
+        assert!(head(true).await.contains("content-encoding: gzip"));
+    }
 }
