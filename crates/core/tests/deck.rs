@@ -558,6 +558,37 @@ fn what_cannot_get_in_is_not_fine() {
     assert!(finding(&p, "way-in.").is_none());
 }
 
+/// By hand: 1400 less two borders, the post and clearances leave under 610 for each of two windows. A bin 700 wide and as long
+/// moves the posts aside: its window is 710, the other keeps the rest. One 900 wide would leave too little wood over it: told.
+#[rstest]
+#[case(700.0, Some(710.0))]
+#[case(900.0, None)]
+fn windows_are_made_for_what_goes_through_them(#[case] wide: f64, #[case] window: Option<f64>) {
+    let mut doc = box_van();
+    doc["gear"] = json!({"wide": {"name": "Wide bin", "w": wide, "d": wide, "h": 170}});
+    let p = plan(&doc);
+    assert_eq!(finding(&p, "way-in.deck").is_none(), window.is_some());
+    let windows = |p: &Plan| -> Vec<f64> {
+        let frame = p.parts.iter().find(|p| p.mark == "F1").unwrap();
+        let sizes = frame.features.iter().filter_map(|f| f.size.as_ref());
+        sizes.map(|s| s.0.value).collect()
+    };
+    let mut widths = windows(&p);
+    widths.sort_by(f64::total_cmp);
+    assert_eq!(widths.len(), 2, "{widths:?}");
+    match window {
+        Some(w) => {
+            assert_eq!(widths[1], w);
+            // Both windows and the post between take up what two equal ones took.
+            doc["gear"] = json!({});
+            let plain = plan(&doc);
+            let both: f64 = windows(&plain).iter().sum();
+            assert!((widths[0] + widths[1] - both).abs() <= 1.0, "{widths:?} {both}");
+        }
+        None => assert!((widths[0] - widths[1]).abs() <= 1.0, "{widths:?}"),
+    }
+}
+
 /// By hand: wells 200 deep on both sides of 1400 leave 1000 less clearances: under 600 each for two, which
 /// is told, and enough for one.
 #[test]

@@ -209,13 +209,14 @@ impl Job<'_> {
         };
         let (left, right) = (free(Side::Left) - BORDER, free(Side::Right) - BORDER);
         let hi = z1 - BORDER;
-        let post = BORDER / 2.0;
+        let half = BORDER / 2.0;
+        let post = self.post((-right, left), hi - z0 - BORDER);
         // Above what the frame stands on in that stretch.
         let low = |a: f64, b: f64| {
             let profile = self.ground().profile(x, (a, b));
             profile.iter().map(|p| p[1]).fold(z0, f64::max) + BORDER
         };
-        [(post, left), (-right, -post)]
+        [(post + half, left), (-right, post - half)]
             .into_iter()
             .filter(|(a, b)| b - a >= LEAST_WINDOW)
             .map(|(a, b)| (a, b, low(a, b)))
@@ -223,6 +224,33 @@ impl Job<'_> {
                 self.window(frame, (a.round(), lo.round(), b.round(), hi.round()))
             })
             .collect()
+    }
+
+    /// Where the post between two windows stands: in the middle, or further to one side where that lets through what is to
+    /// stand under the deck and is wider than half.
+    fn post(&self, (right, left): (f64, f64), high: f64) -> f64 {
+        /// Wider than this the strip over a window bends too much to carry a deck, mm (a choice).
+        const WIDEST: f64 = 800.0;
+        /// A thing goes through with so much to spare, mm (a choice).
+        const SPARE: f64 = 10.0;
+        let half = BORDER / 2.0;
+        let usual = left.max(-right) - half;
+        let most = (left - right - BORDER - LEAST_WINDOW).min(WIDEST);
+        let gear = self.site.project.gear.values().filter(|g| g.under_deck);
+        // The narrowest way in which it goes through, if it does.
+        let wide = gear.filter_map(|g| {
+            let (w, d, h) = (g.w?, g.d?, g.h?);
+            let ways = [(w, h), (h, w), (d, h), (h, d), (w, d), (d, w)];
+            let through = ways.into_iter().filter(|(_, up)| up + SPARE <= high);
+            through.map(|(across, _)| across + SPARE).reduce(f64::min)
+        });
+        let wanted = wide.filter(|w| *w > usual && *w <= most);
+        match wanted.reduce(f64::max) {
+            None => 0.0,
+            // On the side that has more room anyway.
+            Some(w) if left >= -right => (left - w - half).min(0.0),
+            Some(w) => (right + w + half).max(0.0),
+        }
     }
 
     /// A window that leaves wood all round it, as high as the frame lets it: other furniture may have taken from its
