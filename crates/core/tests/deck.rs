@@ -583,7 +583,10 @@ fn windows_are_made_for_what_goes_through_them(#[case] wide: f64, #[case] window
             doc["gear"] = json!({});
             let plain = plan(&doc);
             let both: f64 = windows(&plain).iter().sum();
-            assert!((widths[0] + widths[1] - both).abs() <= 1.0, "{widths:?} {both}");
+            assert!(
+                (widths[0] + widths[1] - both).abs() <= 1.0,
+                "{widths:?} {both}"
+            );
         }
         None => assert!((widths[0] - widths[1]).abs() <= 1.0, "{widths:?}"),
     }

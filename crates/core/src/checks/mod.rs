@@ -17,6 +17,7 @@ mod fits;
 mod gear;
 mod headroom;
 mod latch;
+mod lift;
 mod moves;
 mod pull;
 mod rattle;
@@ -59,7 +60,7 @@ use crate::units::figure::{Step, Writer};
 type Check = fn(&Ctx) -> Vec<Finding>;
 
 /// All checks by name: a new one is one file and one line here.
-const CHECKS: [(&str, Check); 29] = [
+const CHECKS: [(&str, Check); 30] = [
     ("readings", readings::check),
     ("datum", datum::check),
     ("bay", bay::check),
@@ -81,6 +82,7 @@ const CHECKS: [(&str, Check); 29] = [
     ("moves", moves::check),
     ("pull", pull::check),
     ("latch", latch::check),
+    ("lift", lift::check),
     ("warp", warp::check),
     ("rattle", rattle::check),
     ("change", change::check),

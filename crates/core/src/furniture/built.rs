@@ -6,6 +6,7 @@ use utoipa::ToSchema;
 
 use super::deck::Worked;
 use super::kit::drawer_box::Run;
+use super::kit::lid::Lift;
 pub use super::turns::Motion;
 use super::way::Way;
 pub use crate::geometry::pose::{Pose, Vec3};
@@ -356,6 +357,8 @@ pub struct Built {
     pub spans: Vec<Span>,
     /// Its drawers, and on what they run.
     pub glides: Vec<Glide>,
+    /// Its lids, as a hand finds them.
+    pub lifts: Vec<Lift>,
     /// What it has a place of its own for.
     pub made_for: Vec<MadeFor>,
     /// A deck's own facts, for the judgements on sleeping platforms.
@@ -372,6 +375,7 @@ impl Built {
         self.hardware.extend(made.hardware);
         self.spans.extend(made.spans);
         self.glides.extend(made.glides);
+        self.lifts.extend(made.lifts);
         self.made_for.extend(made.made_for);
     }
 }

@@ -5,3 +5,4 @@ pub mod fixing;
 pub mod lid;
 pub mod load;
 pub mod material;
+pub mod strut;

@@ -270,6 +270,22 @@ impl Work<'_> {
             ),
             self.further(),
         ));
-        out.hardware.extend(lid::hardware(to - from));
+        let density = m
+            .site
+            .project
+            .material(&c.material)
+            .map_or(0.0, |m| m.density);
+        let sizes = lid::Sizes {
+            long: to - from,
+            deep: deep.mm,
+            thickness: c.lid,
+            mass: (to - from) * deep.mm * c.lid * density * 1e-9,
+            wall: c.hinge,
+            inside: deep.mm - c.thickness,
+            down: h + c.lid,
+        };
+        let lift = lid::Lift::new(&id, sizes, c.stay, "/choices/stay");
+        out.hardware.extend(lid::hardware(m.site, &lift, sizes));
+        out.lifts.push(lift);
     }
 }

@@ -8,6 +8,7 @@ use utoipa::ToSchema;
 use super::built::Built;
 use super::form::Form;
 use super::kit::frame::Opens;
+use super::kit::lid::Stay;
 use super::stands::{Piece, Stance, Standing};
 use super::{Field, Site};
 use crate::input::within;
@@ -54,6 +55,8 @@ pub struct Bench {
     pub fingers: f64,
     /// The hinges lie so far before the back, mm.
     pub hinge: f64,
+    /// What holds the lids up.
+    pub stay: Stay,
     /// Material identifier.
     pub material: String,
     /// Thickness of its uprights, mm.
@@ -77,6 +80,7 @@ impl Default for Bench {
             // 19 in and 1 in: uprights 20 in (common practice, no source).
             fingers: 25.4,
             hinge: 60.0,
+            stay: Stay::Prop,
             material: "birch-ply".into(),
             thickness: 15.0,
             lid: 12.0,
@@ -194,6 +198,7 @@ impl Piece for BenchKind {
                 .why("for fingers, and the slide it stands on"),
             f.length("hinge", "Hinges off the back", Some(c.hinge))
                 .why("far enough that the lids stand up"),
+            f.choice("stay", "Lids held up by", &Stay::WORDS),
             f.length("lid", "Lids", Some(c.lid)),
         ]
     }

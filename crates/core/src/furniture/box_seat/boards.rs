@@ -193,6 +193,21 @@ impl Work<'_> {
             .max_by(|a, b| a.area().total_cmp(&b.area()))
     }
 
+    /// Of its boards, kg/m3.
+    fn density(&self) -> f64 {
+        let material = self.site.project.material(&self.b.material);
+        material.map_or(0.0, |m| m.density)
+    }
+
+    /// How far behind its back edge the wall stands, if there is one: nothing where it stands against it.
+    fn spare(&self) -> f64 {
+        if self.spot.side.is_some() {
+            0.0
+        } else {
+            f64::INFINITY
+        }
+    }
+
     pub(super) fn built(&self) -> Option<Built> {
         let (b, t) = (self.b, self.b.thickness);
         let (x0, x1) = self.spot.x;
@@ -295,7 +310,7 @@ impl Work<'_> {
             "top face, seen from above",
         );
         lid.then.push(format!(
-            "hinged along its edge towards the {}; a stay or prop with a stop holds it",
+            "hinged along its edge towards the {}",
             self.spot.side.map_or("left", Side::word)
         ));
         let depth = self.site.choice("depth", "depth of the seat", b.depth);
@@ -305,6 +320,16 @@ impl Work<'_> {
         boards.push(lid);
         self.explain(&mut boards, bay);
         // The pin lies on the upper edge, or the lid's back would be chewed by the strip.
+        let sizes = lid::Sizes {
+            long: x1 - x0,
+            deep: edge - near,
+            thickness: t,
+            mass: (x1 - x0) * (edge - near) * t * self.density() * 1e-9,
+            wall: if edge < back { b.hinge } else { self.spare() },
+            inside: edge - near - t,
+            down: z1 - z0 - t,
+        };
+        let lift = lid::Lift::new("lid", sizes, b.stay, "/choices/stay");
         let body = lid::body(
             format!("{}/lid", self.site.id),
             format!("{}, lid", self.name),
@@ -325,7 +350,8 @@ impl Work<'_> {
         Some(Built {
             joints: joints(&boards),
             spans: vec![self.seat(x1 - x0, bay, edge - near)],
-            hardware: lid::hardware(x1 - x0),
+            hardware: lid::hardware(self.site, &lift, sizes),
+            lifts: vec![lift],
             boards,
             bodies: vec![body],
             rooms: vec![room; b.dividers as usize + 1],

@@ -10,6 +10,7 @@ use crate::furniture::built::{Built, Claim};
 use crate::furniture::cross::Cross;
 use crate::furniture::form::{Form, choices, complete, schema};
 use crate::furniture::free::Free;
+use crate::furniture::kit::lid::Stay;
 use crate::furniture::spot::{self};
 use crate::furniture::{Field, Kind, Site, Wanted};
 use crate::input::within;
@@ -46,6 +47,8 @@ pub struct BoxSeat {
     pub dividers: u32,
     /// The hinge lies so far forward of the wall, mm.
     pub hinge: f64,
+    /// What holds the lid up.
+    pub stay: Stay,
     /// Clearance to walls, mm; from the readings and the finish if null.
     pub clearance: Option<f64>,
 }
@@ -61,6 +64,7 @@ impl Default for BoxSeat {
             dividers: 0,
             // At least 1 in forward of the wall, so that the lid can stand up (common practice, no source).
             hinge: 50.0,
+            stay: Stay::Prop,
             clearance: None,
         }
     }
@@ -130,6 +134,7 @@ impl Kind for BoxSeatKind {
             f.count("dividers", "Dividers", Some(b.dividers)),
             f.length("hinge", "Hinge off the wall", Some(b.hinge))
                 .why("far enough that the lid stands up"),
+            f.choice("stay", "Held up by", &Stay::WORDS),
             f.material("material", "Board", &b.material),
             f.length("thickness", "Thickness", Some(b.thickness)),
             f.on(module, site),

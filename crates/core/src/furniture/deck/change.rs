@@ -148,16 +148,34 @@ pub fn hand_over(deck: &Deck, boards: &mut [Board], at: f64) {
 /// The rear board as a lid, hinged at the joint.
 fn lift(site: &Site, deck: &Deck, at: f64, top: &[Board]) -> Built {
     let own = top.iter().filter(|b| b.body == REAR);
+    let area: f64 = own.clone().map(|b| b.shape.area()).sum();
     let wide = own.map(|b| b.shape.bounds());
-    let (low, high) = wide.fold((f64::INFINITY, f64::NEG_INFINITY), |e, b| {
-        (e.0.min(b.1), e.1.max(b.3))
+    let (low, high, rear) = wide.fold((f64::INFINITY, f64::NEG_INFINITY, at), |e, b| {
+        (e.0.min(b.1), e.1.max(b.3), e.2.min(b.0))
     });
+    let density = site
+        .project
+        .material(&deck.material)
+        .map_or(0.0, |m| m.density);
+    let under = deck.underside.unwrap_or(0.0);
+    let sizes = lid::Sizes {
+        long: high - low,
+        deep: at - rear,
+        thickness: deck.thickness,
+        mass: area * deck.thickness * density * 1e-9,
+        // Before the hinge lies the front board, whose face is where the lid would turn over.
+        wall: f64::INFINITY,
+        inside: at - rear,
+        down: under + deck.thickness,
+    };
+    let lift = lid::Lift::new(REAR, sizes, lid::Stay::Prop, "");
     let over = deck.underside.unwrap_or(0.0) + deck.thickness;
     let name = format!("rear board of the {}", deck.name);
     let line = ([at, 0.0, over], [0.0, 1.0, 0.0]);
     Built {
         bodies: vec![lid::body(format!("{}/{REAR}", site.id), name, line, vec![])],
-        hardware: lid::hardware(high - low),
+        hardware: lid::hardware(site, &lift, sizes),
+        lifts: vec![lift],
         ..Built::default()
     }
 }
