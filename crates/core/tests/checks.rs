@@ -374,3 +374,75 @@ fn findings_are_complete(#[case] doc: Value) {
         );
     }
 }
+
+/// By hand: the opening is 1200 by 1100; a bed at 300 + 15 + 100 leaves 685 of its height, one at 700 no more than 285. A bed
+/// that begins further in leaves all of it, and a tall box in the way what is beside it.
+#[test]
+fn a_sleeper_gets_out() {
+    let mut doc = box_van();
+    doc["mattress"] = json!({"thickness": 100, "sag": 20});
+    let said = |doc: &Value| {
+        let p = plan(doc);
+        let f = finding(&p, "exits").unwrap();
+        (f.level, f.sentence.clone())
+    };
+    let (level, words) = said(&doc);
+    assert_eq!(level, Severity::Fine);
+    assert!(
+        words.contains("1200 by 685 mm of the rear opening stay free over the bed"),
+        "{words}"
+    );
+    doc["modules"]["deck"]["choices"]["underside"] = json!(700);
+    let (level, words) = said(&doc);
+    assert_eq!(level, Severity::Look);
+    assert!(words.contains("no more than 1200 by 285 mm"), "{words}");
+    doc["modules"]["deck"]["choices"]["from"] = json!(500);
+    assert!(
+        said(&doc)
+            .1
+            .contains("1200 by 1100 mm of the rear opening stay free:")
+    );
+    // From its inner face to the opening's left edge at 600.
+    doc["modules"] = json!({"deck": {"kind": "deck", "choices": {"underside": 300, "from": 500}}});
+    doc["modules"]["tall"] = json!({
+        "kind": "box_seat",
+        "place": {"along": 20, "across": "right_wall"},
+        "choices": {"length": 400, "depth": 400, "height": 1000},
+    });
+    let (_, words) = said(&doc);
+    let wide: f64 = words
+        .split("At night ")
+        .nth(1)
+        .and_then(|w| w.split(' ').next())
+        .and_then(|w| w.parse().ok())
+        .unwrap();
+    let p = plan(&doc);
+    let front = p.boards.iter().find(|b| b.id == "tall/front").unwrap();
+    let pose = front.poses["drive"];
+    let face = [0.0, front.thickness].map(|t| pose.at(0.0, 0.0, t)[1]);
+    let left = 600.0 - face[0].max(face[1]);
+    assert!(
+        (wide - left).abs() < 0.1 && words.contains("by 1100 mm"),
+        "{words} {left}"
+    );
+    // Nothing slept on, nothing to say.
+    assert!(finding(&plan(&bare()), "exits").is_none());
+}
+
+/// By hand: legs 500 less a rail of 70 are 430; 301 down and 301 along make a diagonal of 425.7. Low legs keep their angle.
+#[test]
+fn tall_legs_want_a_diagonal() {
+    let mut doc = box_van();
+    doc["modules"]["deck"]["choices"] = json!({"underside": 500, "supports": {"manner": "legs"}});
+    let p = plan(&doc);
+    let f = finding(&p, "racking.deck").unwrap();
+    assert!(
+        f.sentence.contains("430 mm high") && f.sentence.contains("diagonal of 425.7 mm"),
+        "{}",
+        f.sentence
+    );
+    doc["modules"]["deck"]["choices"]["underside"] = json!(230);
+    assert!(finding(&plan(&doc), "racking").is_none());
+    doc["modules"]["deck"]["choices"] = json!({"underside": 500});
+    assert!(finding(&plan(&doc), "racking").is_none());
+}

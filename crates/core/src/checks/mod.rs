@@ -13,6 +13,7 @@ mod cover;
 mod datum;
 mod door;
 mod evening;
+mod exits;
 mod fits;
 mod gear;
 mod headroom;
@@ -20,6 +21,7 @@ mod latch;
 mod lift;
 mod moves;
 mod pull;
+mod racking;
 mod rattle;
 mod reach;
 mod readings;
@@ -60,7 +62,7 @@ use crate::units::figure::{Step, Writer};
 type Check = fn(&Ctx) -> Vec<Finding>;
 
 /// All checks by name: a new one is one file and one line here.
-const CHECKS: [(&str, Check); 30] = [
+const CHECKS: [(&str, Check); 32] = [
     ("readings", readings::check),
     ("datum", datum::check),
     ("bay", bay::check),
@@ -87,6 +89,8 @@ const CHECKS: [(&str, Check); 30] = [
     ("rattle", rattle::check),
     ("change", change::check),
     ("evening", evening::check),
+    ("exits", exits::check),
+    ("racking", racking::check),
     ("templates", templates::check),
     ("fits", fits::check),
     ("restraint", restraint::check),
