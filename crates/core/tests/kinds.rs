@@ -686,3 +686,34 @@ fn a_table_is_lowered_onto_its_frame() {
             .any(|h| h.what.starts_with("table leg") && h.size == "582 mm" && h.count == 1)
     );
 }
+
+/// Compartments by hand, for the usual drawer: carcass 450 x 600 x 200 of 15, face 15, back 15, air 10: box 560 deep, 536 inside;
+/// 420 less two slides of 12.7, finish and two sides of 12: 370.2 inside. Two side by side with a divider of 9: 180.6; three
+/// behind each other: (536 - 18) / 3 = 172.67. High: 170 - 4 - 9 - lip 8 = 149, less 10 below the rim: 139, slots half of it.
+#[test]
+fn a_drawer_is_divided_like_an_egg_crate() {
+    let choices =
+        json!({"cells_across": 2, "cells_deep": 3, "width": 450, "depth": 600, "height": 200});
+    let module =
+        json!({"kind": "drawer", "place": {"along": 100, "across": "centred"}, "choices": choices});
+    let mut doc = bare();
+    doc["modules"]["d"] = module;
+    let p = plan(&doc);
+    assert!(near(size(&p, "d/divider-1"), (534.0, 139.0)));
+    for id in ["d/cross-1", "d/cross-2"] {
+        assert!(near(size(&p, id), (368.2, 139.0)));
+    }
+    // Two slots from above, one from below, each 9.5 wide and half as deep as the board is high.
+    let area = |id: &str| board(&p, id).outline.area();
+    assert!((area("d/divider-1") - (534.0 - 2.0 * 9.5) * 139.0 - 2.0 * 9.5 * 69.5).abs() < 1e-3);
+    assert!((area("d/cross-1") - 368.2 * 139.0 + 9.5 * 69.5).abs() < 1e-3);
+    // What is as large as a compartment goes in, what is larger does not.
+    for (wide, goes) in [(180.0, true), (181.0, false)] {
+        doc["gear"] = json!({"lens": {"name": "Lens", "w": wide, "d": 172, "h": 130, "count": 6}});
+        let p = plan(&doc);
+        assert_eq!(finding(&p, "stowed.d").is_some(), goes, "{wide}");
+    }
+    doc["modules"]["d"]["choices"]["cells_deep"] = json!(12);
+    let problem = jigfit_core::furniture::read(doc).unwrap_err();
+    assert_eq!(problem.pointer, "/modules/d/choices/cells_deep");
+}

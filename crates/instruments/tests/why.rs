@@ -18,7 +18,7 @@ use serde_json::Value;
 /// Lines give their totals to this, mm.
 const EXACT: f64 = 0.001;
 /// The constants that explanations may end at.
-const RULES: [&str; 16] = [
+const RULES: [&str; 18] = [
     "marking",
     "deck/joint",
     "deck/rail",
@@ -27,6 +27,8 @@ const RULES: [&str; 16] = [
     "drawer/least-overlap",
     "drawer/gap",
     "drawer/strip",
+    "drawer/play",
+    "drawer/below",
     "drawer/back-gap",
     "drawer/between",
     "table/strip",

@@ -2135,10 +2135,20 @@ export interface components {
              */
             after: string | null;
             /**
+             * @description The thing of the survey in front of which it begins: along is counted from its front end.
+             * @default null
+             */
+            against: string | null;
+            /**
              * @description Across the bay.
              * @default wall_to_wall
              */
             across: components["schemas"]["Across"];
+            /**
+             * @description The module beside which it stands: on its left or right where `across` names a wall, else towards the middle.
+             * @default null
+             */
+            beside: string | null;
             /**
              * Format: double
              * @description Off what it stands against or beside, mm.

@@ -179,10 +179,11 @@ fn stowed<'a>(ctx: &'a Ctx, own: &BTreeSet<&str>) -> Vec<(&'a str, Place<'a>)> {
         .iter()
         .filter(|(id, g)| {
             let placed = own.contains(id.as_str());
-            g.under_deck && g.count == 1 && g.slide == 0.0 && !placed
+            g.under_deck && g.slide == 0.0 && !placed
         })
         .filter_map(|(id, g)| Some((id.as_str(), [g.w?, g.d?, g.h?])))
         .collect();
+    let count = |id: &str| ctx.project.gear.get(id).map_or(1, |g| g.count) as usize;
     things.sort_by(|a, b| volume(&b.1).total_cmp(&volume(&a.1)));
     let mut out = Vec::new();
     for (id, [w, d, h]) in things {
@@ -191,8 +192,12 @@ fn stowed<'a>(ctx: &'a Ctx, own: &BTreeSet<&str>) -> Vec<(&'a str, Place<'a>)> {
             let lies = w <= s[0] && d <= s[1] || d <= s[0] && w <= s[1];
             lies && h <= s[2]
         };
-        if let Some(at) = rooms.iter().position(takes) {
-            out.push((id, rooms.remove(at)));
+        // Of several alike all go in, or none: half a set is looked for under the deck.
+        let places = (0..rooms.len()).filter(|k| takes(&rooms[*k]));
+        let places: Vec<usize> = places.take(count(id)).collect();
+        if places.len() == count(id) {
+            let taken = places.into_iter().rev().map(|k| (id, rooms.remove(k)));
+            out.extend(taken.collect::<Vec<_>>());
         }
     }
     out
@@ -213,7 +218,18 @@ fn told(ctx: &Ctx, stowed: &[(&str, Place)]) -> Vec<Finding> {
                 .modules
                 .get(module)
                 .map_or(String::new(), |m| m.called());
-            let things = things.join(", ");
+            let mut each: Vec<(&str, usize)> = Vec::new();
+            for thing in things {
+                match each.iter_mut().find(|(name, _)| *name == thing) {
+                    Some((_, n)) => *n += 1,
+                    None => each.push((thing, 1)),
+                }
+            }
+            let each = each.into_iter().map(|(name, n)| match n {
+                1 => name.to_string(),
+                n => format!("{n} × {name}"),
+            });
+            let things = each.collect::<Vec<_>>().join(", ");
             let (id, level, sentence) = match place.stuck {
                 None => (
                     format!("stowed.{module}"),

@@ -68,6 +68,8 @@ pub fn sets(kind: &str, rng: &mut impl Rng) -> Vec<(String, String)> {
             sets.push(("thickness".into(), of(&["12", "15", "18"])));
             sets.push(("columns".into(), of(&["1", "1", "2", "3"])));
             sets.push(("rows".into(), of(&["1", "1", "2"])));
+            sets.push(("cells_across".into(), of(&["1", "1", "2"])));
+            sets.push(("cells_deep".into(), of(&["1", "2", "3"])));
             if of(&["no", "yes"]) == "yes" {
                 sets.push(("table".into(), of(&["12", "15"])));
             }

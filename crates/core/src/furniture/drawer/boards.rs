@@ -151,6 +151,7 @@ pub(super) fn built(d: &Drawer, stands: &Standing) -> Built {
                     _ => 0.0,
                 },
                 eases: eases(d),
+                cells: [d.cells_across, d.cells_deep],
                 runs: runs(d),
             }
             .made(),

@@ -25,6 +25,10 @@ const EACH: [f64; 2] = [300.0, 150.0];
 /// Most drawers side by side, and above each other.
 const MOST: [u32; 2] = [4, 6];
 
+/// Most compartments either way, and the least of one, mm (a choice: a hand's fingers).
+const CELLS: f64 = 12.0;
+const LEAST_CELL: f64 = 40.0;
+
 /// The choices about a drawer.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields, default)]
@@ -60,6 +64,10 @@ pub struct Drawer {
     /// The drawers of the last column, the leftmost seen from their front, are only so long, mm; as long as the others if
     /// null.
     pub short: Option<f64>,
+    /// Compartments of each drawer side by side.
+    pub cells_across: u32,
+    /// Compartments of each drawer one behind the other.
+    pub cells_deep: u32,
     /// Thickness of a board that pulls out over the uppermost drawers, mm; none if null.
     pub table: Option<f64>,
     /// Clearance to walls and wells, mm; from the readings and the finish if null.
@@ -84,6 +92,8 @@ impl Default for Drawer {
             columns: 1,
             rows: 1,
             short: None,
+            cells_across: 1,
+            cells_deep: 1,
             table: None,
             clearance: None,
         }
@@ -240,9 +250,31 @@ impl Piece for DrawerKind {
             f64::from(MOST[0]),
         )?;
         within(f64::from(d.rows), "/choices/rows", 1.0, f64::from(MOST[1]))?;
+        within(
+            f64::from(d.cells_across),
+            "/choices/cells_across",
+            1.0,
+            CELLS,
+        )?;
+        within(f64::from(d.cells_deep), "/choices/cells_deep", 1.0, CELLS)?;
         optional(d.table, "/choices/table", 6.0, 30.0)?;
         optional(d.short, "/choices/short", LEAST[1], d.depth)?;
         for making in boards::makings(d, finish) {
+            let [w, _, deep] = making.inside().map(|v| v.mm);
+            let parts = [
+                ("cells_across", d.cells_across, w),
+                ("cells_deep", d.cells_deep, deep),
+            ];
+            for (field, n, whole) in parts.into_iter().filter(|p| p.1 > 1) {
+                let n = f64::from(n);
+                if (whole - (n - 1.0) * d.bottom) / n < LEAST_CELL {
+                    return Err(Problem::out_of_range(
+                        format!("/choices/{field}"),
+                        "In so small a compartment nothing has room.",
+                        "fewer, or a larger drawer",
+                    ));
+                }
+            }
             for (v, at) in making.inside().iter().zip(["width", "height", "depth"]) {
                 if v.mm < 20.0 {
                     return Err(Problem::impossible(
@@ -288,6 +320,17 @@ impl Piece for DrawerKind {
             ),
             f.length("sides", "Sides of the box", Some(d.sides)),
             f.length("bottom", "Its bottom", Some(d.bottom)),
+            f.count(
+                "cells_across",
+                "Compartments side by side",
+                Some(d.cells_across),
+            )
+            .why("slotted into each other, they lift out"),
+            f.count(
+                "cells_deep",
+                "Compartments behind each other",
+                Some(d.cells_deep),
+            ),
             f.length("table", "Board that pulls out over them", d.table)
                 .empty("none"),
             f.length("short", "Length of the last column", d.short)

@@ -1,5 +1,6 @@
 //! A drawer in an opening: its box, its face, how it moves, and what it is hung on.
 
+use super::crate_dividers::Dividers;
 use super::drawer_box::{BottomJoint, Making, Run};
 use super::maker::{Maker, thicker};
 use crate::furniture::built::{
@@ -38,6 +39,8 @@ pub struct Drawer<'a> {
     pub face: f64,
     /// What may help where it meets something.
     pub eases: Vec<Ease>,
+    /// Compartments side by side, and one behind the other.
+    pub cells: [u32; 2],
     /// On what else it may run.
     pub runs: Vec<Ease>,
 }
@@ -74,6 +77,17 @@ impl Drawer<'_> {
                 (("width", &fw), ("height", &fh)),
             ));
         }
+        let s = m.sides.mm;
+        let floor = m.bottom.mm + self.lip();
+        let dividers = Dividers {
+            inside: [&iw, &ih, &id],
+            at: [x0 + s, y0 + s, z0 + floor],
+            lip: self.lip(),
+            cells: self.cells,
+            board: m.bottom.clone().named("board of the dividers"),
+        };
+        let (own, lying) = dividers.made(&self.maker, &self.id("box-bottom"));
+        boards.extend(own);
         for b in &mut boards {
             b.body.clone_from(&self.body);
             b.id = format!("{}{}", self.prefix, b.id);
@@ -93,12 +107,23 @@ impl Drawer<'_> {
             eases: self.eases.clone(),
             change: None,
         };
+        let several = self.cells[0] * self.cells[1] > 1;
+        let [w, d, h] = if several {
+            dividers.cell()
+        } else {
+            [iw.mm, id.mm, ih.mm - self.lip()]
+        };
         let room = Room {
             name: self.name.clone(),
-            size: [iw.mm, id.mm, ih.mm - self.lip()],
+            size: [w, d, h],
             body: self.body.clone(),
             opened_by: self.body.clone(),
         };
+        let lying = lying.into_iter().map(|j| Joint {
+            a: self.id(&j.a),
+            ..j
+        });
+        let joints = self.joints().into_iter().chain(lying).collect();
         Built {
             spans: vec![self.bottom_span(&iw, &id)],
             glides: vec![Glide {
@@ -111,8 +136,8 @@ impl Drawer<'_> {
             }],
             boards,
             bodies: vec![body],
-            rooms: vec![room],
-            joints: self.joints(),
+            rooms: vec![room; (self.cells[0] * self.cells[1]) as usize],
+            joints,
             hardware: self.hardware(bd.mm),
             ..Built::default()
         }
