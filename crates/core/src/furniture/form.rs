@@ -159,7 +159,7 @@ impl Form {
         let things = site.project.survey.things.iter();
         let things = things.map(|(id, t)| (id.clone(), format!("in front of the {}", t.name)));
         let at = format!("{}/place/against", self.at);
-        let none = [(String::new(), "where that is said".to_string())];
+        let none = [(String::new(), "nothing".to_string())];
         let value = FieldValue::Choice {
             now: place.against.clone().unwrap_or_default(),
             options: none.into_iter().chain(things).collect(),

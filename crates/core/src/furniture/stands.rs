@@ -227,16 +227,16 @@ impl<P: Piece> Kind for P {
                 .why("along the way it opens"),
             f.length("height", "Height", height),
             from,
-            against,
             along,
             f.walls(module),
-            f.beside(module, site),
         ];
         out.extend(self.fields(&c, &f, site));
         out.extend([
             f.material("material", "Board", &s.material),
             f.length("thickness", "Thickness", Some(s.thickness)),
             f.on(module, site),
+            f.beside(module, site),
+            against,
             f.place("gap", "Off the wall", module.place.gap),
             f.length("clearance", "Clearance", s.clearance)
                 .empty("from readings"),

@@ -127,10 +127,8 @@ impl Kind for BoxSeatKind {
             f.length("height", "Height", Some(b.height))
                 .why("with the lid"),
             from,
-            against,
             along,
             f.walls(module),
-            f.beside(module, site),
             f.count("dividers", "Dividers", Some(b.dividers)),
             f.length("hinge", "Hinge off the wall", Some(b.hinge))
                 .why("far enough that the lid stands up"),
@@ -138,6 +136,8 @@ impl Kind for BoxSeatKind {
             f.material("material", "Board", &b.material),
             f.length("thickness", "Thickness", Some(b.thickness)),
             f.on(module, site),
+            f.beside(module, site),
+            against,
             f.place("gap", "Off the wall", module.place.gap),
             f.length("clearance", "Clearance", b.clearance)
                 .empty("from readings"),
