@@ -53,6 +53,7 @@ pub fn probe(v: &Vehicle, p: &Probe) -> Option<Template> {
         let own = Station {
             a: Some(at),
             b: Some(depth + by(p.noise)),
+            ..Station::default()
         };
         stations.insert(format!("s{i:03}"), own);
     }

@@ -891,7 +891,7 @@ export interface components {
          * @description Ways of capturing.
          * @enum {string}
          */
-        CaptureWay: "ordinates" | "offset_block" | "scribe" | "two_pin" | "drawn";
+        CaptureWay: "ordinates" | "offset_block" | "scribe" | "two_pin" | "runs" | "drawn";
         /** @description One change. */
         Change: {
             /** @description `part`, `finding`, `choice` or `reading`. */
@@ -983,7 +983,10 @@ export interface components {
             /** @description Kept, but the boards do not go by it. */
             aside?: boolean;
         };
-        /** @description One reading: two numbers, by the way of capturing: along and depth; from the first and the second pin; right and up. */
+        /**
+         * @description One reading, by the way of capturing: along and depth; from the first and the second pin; right and up; the length of a run,
+         *     and from its beginning straight to the end of the next (negative where the corner stands out).
+         */
         CurveReading: {
             /**
              * Format: double
@@ -997,6 +1000,24 @@ export interface components {
              * @default null
              */
             b: number | null;
+            /**
+             * Format: double
+             * @description From the third pin, mm.
+             * @default null
+             */
+            c: number | null;
+            /**
+             * Format: double
+             * @description By how much the corner after a run turns inwards, degrees; negative where it stands out.
+             * @default null
+             */
+            angle: number | null;
+            /**
+             * Format: double
+             * @description Radius of that corner, mm.
+             * @default null
+             */
+            radius: number | null;
         };
         /** @description A captured curve. */
         CurveTemplate: {
@@ -1034,6 +1055,12 @@ export interface components {
             offset: number;
             /**
              * Format: double
+             * @description How far the surface lies behind the runs that were measured: a shell behind its lining, mm.
+             * @default 0
+             */
+            behind: number;
+            /**
+             * Format: double
              * @description Width of a block's flat face, mm.
              * @default 0
              */
@@ -1056,6 +1083,18 @@ export interface components {
              * @default 1000
              */
             apart: number;
+            /**
+             * Format: double
+             * @description From the first pin to a third, on the side away from the surface, mm.
+             * @default null
+             */
+            third_a: number | null;
+            /**
+             * Format: double
+             * @description From the second pin to the third, mm.
+             * @default null
+             */
+            third_b: number | null;
             /**
              * Format: double
              * @description The board is cut so much short of the surface, mm.
@@ -2181,6 +2220,15 @@ export interface components {
             bodies: components["schemas"]["Body"][];
             /** @description Its choices as a form. */
             form: components["schemas"]["Field"][];
+        };
+        /** @description A further number of a reading, beside its first two. */
+        More: {
+            /** @description The field. */
+            field: string;
+            /** @description What it is called. */
+            label: string;
+            /** @description It is an angle in degrees, not a length. */
+            degrees: boolean;
         };
         /** @description How a body moves. */
         Motion: {
@@ -3541,6 +3589,8 @@ export interface components {
             name: string;
             /** @description What the two numbers of a reading are called. */
             asks: string[];
+            /** @description What else a reading may say. */
+            more: components["schemas"]["More"][];
             /** @description The surface, mm in the frame of the capture. */
             edge: number[][];
             /** @description The board's edge: the surface less the clearance. */

@@ -25,6 +25,7 @@ pub fn mirrored(t: &Template) -> Option<Template> {
             let own = Station {
                 a: s.a,
                 b: minus(s.b),
+                ..*s
             };
             (id.clone(), own)
         });

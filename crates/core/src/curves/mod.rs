@@ -6,3 +6,4 @@ pub mod mirror;
 pub mod ordinate_table;
 pub mod place;
 pub mod view;
+pub mod ways;

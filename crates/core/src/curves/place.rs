@@ -159,11 +159,7 @@ pub fn place(
         sd: own / n.sqrt(),
         turn: 1000.0 * own / reach.sqrt().max(1.0),
         noise: t.sd,
-        readings: t
-            .stations
-            .values()
-            .filter(|s| s.a.is_some() && s.b.is_some())
-            .count(),
+        readings: super::ways::whole(t).len(),
         counts,
     };
     Ok((placed, said))

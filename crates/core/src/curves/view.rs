@@ -3,12 +3,11 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use super::capture::{
-    Capture, Captured, OffsetBlock, Ordinate, Ordinates, Scribe, TwoPin, TwoReadings, capture,
-};
+use super::capture::{Captured, capture};
 use super::fair::doubt;
 use super::ordinate_table::table;
 use super::place::{self, Placed};
+use super::ways::{self, More};
 use crate::geometry::Point;
 use crate::geometry::parallel::{Along, Join, parallel};
 use crate::problem::Problem;
@@ -25,6 +24,8 @@ pub struct TemplateView {
     pub name: String,
     /// What the two numbers of a reading are called.
     pub asks: [String; 2],
+    /// What else a reading may say.
+    pub more: Vec<More>,
     /// The surface, mm in the frame of the capture.
     #[schema(value_type = Vec<Vec<f64>>)]
     pub edge: Vec<Point>,
@@ -103,13 +104,8 @@ pub fn templates(project: &Project) -> Vec<TemplateView> {
 /// One of them.
 fn view(project: &Project, id: &str, t: &Template) -> TemplateView {
     let w = project.writer();
-    let read: Vec<(&String, [f64; 2])> = t
-        .stations
-        .iter()
-        .filter_map(|(id, s)| Some((id, [s.a?, s.b?])))
-        .collect();
-    let numbers: Vec<[f64; 2]> = read.iter().map(|r| r.1).collect();
-    let missing = t.stations.values().map(gaps).sum();
+    let read = ways::whole(t);
+    let spots = ways::spots(t, &read);
     let mut out = TemplateView {
         id: id.into(),
         name: if t.name.is_empty() {
@@ -117,18 +113,20 @@ fn view(project: &Project, id: &str, t: &Template) -> TemplateView {
         } else {
             t.name.clone()
         },
-        asks: asks(t.way).map(String::from),
+        asks: ways::asks(t.way).map(String::from),
+        more: ways::more(t),
         edge: vec![],
         cut: vec![],
         marks: read
             .iter()
-            .map(|(id, n)| MarkView {
+            .zip(spots)
+            .map(|((id, _), p)| MarkView {
                 id: (*id).clone(),
-                p: spot(t, *n),
+                p,
             })
             .collect(),
-        base: base(t),
-        missing,
+        base: ways::base(t),
+        missing: ways::missing(t),
         wrong: None,
         warnings: vec![],
         rms: None,
@@ -138,10 +136,11 @@ fn view(project: &Project, id: &str, t: &Template) -> TemplateView {
         placed: None,
         unplaced: None,
     };
-    if numbers.len() < 2 {
+    // A single run is a line already.
+    if read.len() < 2 && (t.way != Way::Runs || read.is_empty()) {
         return out;
     }
-    match capture(way(t, &numbers).as_ref(), t.sd, t.corners) {
+    match capture(ways::way(t, &read).as_ref(), t.sd, t.corners) {
         Ok(c) => {
             out.cut = cut(t, &c);
             out.table = table(&out.cut, project.units.marks().mm(), &w).map(|table| {
@@ -154,12 +153,13 @@ fn view(project: &Project, id: &str, t: &Template) -> TemplateView {
                     edge: [[x, y], [x + end * u[0], y + end * u[1]]],
                 }
             });
-            out.next = next(t, &numbers).map(|(at, doubt)| Next {
+            out.next = next(t, &read).map(|(at, doubt)| Next {
                 at: w.figure(at),
                 doubt: w.figure(doubt),
             });
             out.misfit = c.misfit.and_then(|i| Some((*read.get(i)?.0).clone()));
-            out.rms = Some(w.figure(c.rms));
+            // Runs are straight: nothing is left between.
+            out.rms = (t.way != Way::Runs).then(|| w.figure(c.rms));
             out.edge = c.edge;
             out.warnings = c.warnings;
             if let Some(p) = &t.place {
@@ -180,7 +180,7 @@ fn view(project: &Project, id: &str, t: &Template) -> TemplateView {
 }
 
 /// A problem in a sentence that names the reading.
-fn told(p: &Problem, read: &[(&String, [f64; 2])]) -> String {
+fn told(p: &Problem, read: &[(&String, Station)]) -> String {
     let mut parts = p.pointer.split('/').skip(1);
     let index = match parts.next() {
         Some("trace" | "readings") => parts.next().and_then(|i| i.parse::<usize>().ok()),
@@ -189,85 +189,6 @@ fn told(p: &Problem, read: &[(&String, [f64; 2])]) -> String {
     match index.filter(|i| *i < read.len()) {
         Some(i) => format!("reading {}: {}", i + 1, p.detail),
         None => p.detail.clone(),
-    }
-}
-
-fn gaps(s: &Station) -> usize {
-    usize::from(s.a.is_none()) + usize::from(s.b.is_none())
-}
-
-fn asks(way: Way) -> [&'static str; 2] {
-    match way {
-        Way::Ordinates => ["along the straight edge", "depth"],
-        Way::TwoPin => ["from the first pin", "from the second pin"],
-        Way::OffsetBlock | Way::Scribe | Way::Drawn => ["right", "up"],
-    }
-}
-
-fn base(t: &Template) -> Vec<Point> {
-    match t.way {
-        Way::Ordinates | Way::TwoPin => vec![[0.0, 0.0], [t.apart, 0.0]],
-        Way::OffsetBlock | Way::Scribe | Way::Drawn => vec![],
-    }
-}
-
-/// Where a reading lies, before anything is worked out.
-fn spot(t: &Template, [a, b]: [f64; 2]) -> Point {
-    let side = t.surface.sign();
-    match t.way {
-        Way::Ordinates => [a, side * b],
-        Way::TwoPin => {
-            let x = (a * a - b * b + t.apart * t.apart) / (2.0 * t.apart);
-            [x, side * (a * a - x * x).max(0.0).sqrt()]
-        }
-        Way::OffsetBlock | Way::Scribe | Way::Drawn => [a, b],
-    }
-}
-
-/// The way of capturing with its readings.
-fn way(t: &Template, numbers: &[[f64; 2]]) -> Box<dyn Capture> {
-    let pins = [[0.0, 0.0], [t.apart, 0.0]];
-    match t.way {
-        Way::Ordinates => Box::new(Ordinates {
-            base: pins,
-            readings: numbers
-                .iter()
-                .map(|[at, depth]| Ordinate {
-                    at: *at,
-                    depth: *depth,
-                })
-                .collect(),
-            surface: t.surface,
-            tip_radius: t.tip_radius,
-        }),
-        Way::TwoPin => Box::new(TwoPin {
-            pins,
-            readings: numbers
-                .iter()
-                .map(|[a, b]| TwoReadings { a: *a, b: *b })
-                .collect(),
-            surface: t.surface,
-        }),
-        Way::OffsetBlock => Box::new(OffsetBlock {
-            trace: numbers.to_vec(),
-            offset: t.offset,
-            surface: t.surface,
-            contact_width: t.contact_width,
-        }),
-        Way::Drawn => Box::new(OffsetBlock {
-            trace: numbers.to_vec(),
-            offset: 0.0,
-            surface: t.surface,
-            contact_width: 0.0,
-        }),
-        Way::Scribe => {
-            let (s, c) = t.direction.to_radians().sin_cos();
-            Box::new(Scribe {
-                trace: numbers.to_vec(),
-                direction: [c, s],
-                distance: t.offset,
-            })
-        }
     }
 }
 
@@ -291,7 +212,7 @@ fn cut(t: &Template, c: &Captured) -> Vec<Point> {
     // it as it lies of their own line, whichever way the readings run.
     let forward = match t.way {
         Way::Ordinates | Way::TwoPin => p[n - 1][0] >= p[0][0],
-        Way::OffsetBlock | Way::Scribe | Way::Drawn => true,
+        Way::Runs | Way::OffsetBlock | Way::Scribe | Way::Drawn => true,
     };
     let side = match t.way {
         Way::Scribe => scribe_side(t, p),
@@ -313,7 +234,7 @@ fn scribe_side(t: &Template, p: &[Point]) -> f64 {
 }
 
 /// Where the curve is least sure, if a reading more tells much: only where depths are read over a straight edge.
-fn next(t: &Template, numbers: &[[f64; 2]]) -> Option<(f64, f64)> {
+fn next(t: &Template, read: &[(&String, Station)]) -> Option<(f64, f64)> {
     /// Places looked at.
     const PLACES: usize = 80;
     /// Surer than this many times the noise of a reading the curve is sure enough.
@@ -321,7 +242,8 @@ fn next(t: &Template, numbers: &[[f64; 2]]) -> Option<(f64, f64)> {
     if t.way != Way::Ordinates {
         return None;
     }
-    let mut known: Vec<(f64, f64)> = numbers.iter().map(|n| (n[0], n[1])).collect();
+    let both = read.iter().filter_map(|(_, s)| Some((s.a?, s.b?)));
+    let mut known: Vec<(f64, f64)> = both.collect();
     known.sort_by(|a, b| a.0.total_cmp(&b.0));
     known.dedup_by(|a, b| (a.0 - b.0).abs() < 1e-6);
     let (a, b) = (known.first()?.0, known.last()?.0);

@@ -62,6 +62,9 @@ pub struct Template {
     pub surface: Side,
     /// How far the line was drawn off the surface, mm.
     pub offset: f64,
+    /// How far the surface lies behind the runs that were measured: a shell behind its lining, mm.
+    #[serde(skip_serializing_if = "nothing")]
+    pub behind: f64,
     /// Width of a block's flat face, mm.
     pub contact_width: f64,
     /// Direction in which a pencil was held off, degrees from the first axis.
@@ -70,6 +73,12 @@ pub struct Template {
     pub tip_radius: f64,
     /// Length of the straight edge, or how far apart the pins are, mm.
     pub apart: f64,
+    /// From the first pin to a third, on the side away from the surface, mm.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub third_a: Option<f64>,
+    /// From the second pin to the third, mm.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub third_b: Option<f64>,
     /// The board is cut so much short of the surface, mm.
     pub clearance: f64,
     /// The readings, in the order of their identifiers.
@@ -77,6 +86,10 @@ pub struct Template {
     /// Where it lies in the vehicle, if it is of a wall.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub place: Option<Placing>,
+}
+
+fn nothing(mm: &f64) -> bool {
+    *mm == 0.0
 }
 
 /// Where a captured curve lies in the vehicle: then it counts for every board at that wall.
@@ -191,10 +204,13 @@ impl Default for Template {
             corners: Corners::Keep,
             surface: Side::Left,
             offset: 38.0,
+            behind: 0.0,
             contact_width: 0.0,
             direction: 90.0,
             tip_radius: 0.0,
             apart: 1000.0,
+            third_a: None,
+            third_b: None,
             clearance: 1.0,
             stations: BTreeMap::new(),
             place: None,
@@ -214,13 +230,16 @@ pub enum Way {
     OffsetBlock,
     /// A line drawn at a distance in one direction.
     Scribe,
-    /// Distances from two pins.
+    /// Distances from two pins, or three.
     TwoPin,
+    /// Straight runs with the corners between them.
+    Runs,
     /// The curve itself, point by point: out of a file, or traced from a piece that fits.
     Drawn,
 }
 
-/// One reading: two numbers, by the way of capturing: along and depth; from the first and the second pin; right and up.
+/// One reading, by the way of capturing: along and depth; from the first and the second pin; right and up; the length of a run,
+/// and from its beginning straight to the end of the next (negative where the corner stands out).
 #[derive(Debug, Clone, Copy, Default, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields, default)]
 #[schema(as = CurveReading)]
@@ -229,6 +248,15 @@ pub struct Station {
     pub a: Option<f64>,
     /// The second, mm.
     pub b: Option<f64>,
+    /// From the third pin, mm.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub c: Option<f64>,
+    /// By how much the corner after a run turns inwards, degrees; negative where it stands out.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub angle: Option<f64>,
+    /// Radius of that corner, mm.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub radius: Option<f64>,
 }
 
 /// Checks all captured curves.
@@ -249,10 +277,16 @@ pub fn check(templates: &BTreeMap<String, Template>) -> Result<(), Problem> {
         super::check::text(&t.name, &format!("{at}/name"))?;
         within(t.sd, &format!("{at}/sd"), 0.0, 50.0)?;
         within(t.offset, &format!("{at}/offset"), 0.0, 1000.0)?;
+        within(t.behind, &format!("{at}/behind"), 0.0, 1000.0)?;
         within(t.contact_width, &format!("{at}/contact_width"), 0.0, 1000.0)?;
         within(t.direction, &format!("{at}/direction"), -360.0, 360.0)?;
         within(t.tip_radius, &format!("{at}/tip_radius"), 0.0, 200.0)?;
         within(t.apart, &format!("{at}/apart"), 10.0, MAX_LENGTH)?;
+        for (v, field) in [(t.third_a, "third_a"), (t.third_b, "third_b")] {
+            if let Some(v) = v {
+                within(v, &format!("{at}/{field}"), 10.0, MAX_LENGTH)?;
+            }
+        }
         within(t.clearance, &format!("{at}/clearance"), 0.0, 200.0)?;
         if let Some(p) = many(&format!("{at}/stations"), t.stations.len(), MOST) {
             return Err(p);
@@ -262,7 +296,16 @@ pub fn check(templates: &BTreeMap<String, Template>) -> Result<(), Problem> {
         }
         for (s, own) in &t.stations {
             let at = format!("{at}/stations/{}", escape(s));
-            for (v, field) in [(own.a, "a"), (own.b, "b")] {
+            let all = [
+                (own.a, "a"),
+                (own.b, "b"),
+                (own.c, "c"),
+                (own.radius, "radius"),
+            ];
+            if let Some(deg) = own.angle {
+                within(deg, &format!("{at}/angle"), -170.0, 170.0)?;
+            }
+            for (v, field) in all {
                 if let Some(v) = v {
                     within(v, &format!("{at}/{field}"), -MAX_LENGTH, MAX_LENGTH)?;
                 }

@@ -1,5 +1,6 @@
 //! Numbers of captured curves still to be read, one after the other.
 
+use crate::curves::ways::gaps;
 use crate::input::escape;
 use crate::project::Project;
 use crate::project::templates::{Station, Template, Way};
@@ -13,7 +14,9 @@ pub fn asks(project: &Project) -> Vec<Ask> {
     let each = curves.flat_map(|(id, t)| {
         let w = &w;
         let stations = t.stations.iter().enumerate();
-        stations.filter_map(move |(n, (s, own))| ask((id, t), (n, s, own), w))
+        let last = t.stations.len().saturating_sub(1);
+        let open = stations.filter(move |(n, (_, own))| gaps(t.way, own, *n == last) > 0);
+        open.filter_map(move |(n, (s, own))| ask((id, t), (n, s, own), w))
     });
     each.collect()
 }
@@ -34,6 +37,16 @@ fn ask(
             "b",
             format!("depth at {} along", w.say(a)),
             "Push the rule out square to the straight edge until it touches, without force.",
+        ),
+        (None, _, Way::Runs) => (
+            "a",
+            format!("run {}, its length", n + 1),
+            "From corner to corner, along the wall.",
+        ),
+        (Some(_), None, Way::Runs) => (
+            "b",
+            format!("across corner {}", n + 1),
+            "From where this run begins straight to where the next one ends; minus where the corner stands out.",
         ),
         (None, _, Way::TwoPin) => (
             "a",

@@ -153,6 +153,7 @@ fn template(name: &str, points: &[[f64; 2]]) -> Result<Template, String> {
         let own = Station {
             a: Some(a),
             b: Some(b),
+            ..Station::default()
         };
         (format!("s{i:04}"), own)
     });

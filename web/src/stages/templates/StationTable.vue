@@ -3,11 +3,12 @@ import { computed, ref } from "vue";
 import { api } from "@/api/client";
 import type { Plan, Project } from "@/api/types";
 import LengthField from "@/fields/LengthField.vue";
+import PlainField from "@/fields/PlainField.vue";
 import { useProject } from "@/store/project";
 import { escapePointer } from "@/units/text";
 import { pairs } from "./pairs";
 
-/** The readings of a curve: two numbers each, one by one or pasted. */
+/** The readings of a curve: two numbers each and what its way of capturing asks beside them, one by one or pasted. */
 const props = defineProps<{
   id: string;
   template: NonNullable<Project["templates"]>[string];
@@ -82,6 +83,28 @@ async function take() {
         :empty="curve.asks[1]"
       />
       <el-button :aria-label="`Remove reading ${i + 1}`" @click="remove(s)">×</el-button>
+      <span v-if="curve.more.length" />
+      <template v-for="m in curve.more" :key="m.field">
+        <PlainField
+          v-if="m.degrees"
+          class="more"
+          kind="number"
+          :label="`${i + 1}, ${m.label}`"
+          hide-label
+          :pointer="`${at}/${escapePointer(s)}/${m.field}`"
+          :value="own[m.field as keyof typeof own]"
+          :empty="m.label"
+        />
+        <LengthField
+          v-else
+          class="more"
+          :label="`${i + 1}, ${m.label}`"
+          hide-label
+          :pointer="`${at}/${escapePointer(s)}/${m.field}`"
+          :value="own[m.field as keyof typeof own]"
+          :empty="m.label"
+        />
+      </template>
     </div>
   </div>
   <div class="row">

@@ -19,7 +19,8 @@ const WAYS = [
   ["ordinates", "depths from a straight edge"],
   ["offset_block", "a line drawn along it by a block or finger"],
   ["scribe", "a line scribed in one direction"],
-  ["two_pin", "distances from two pins"],
+  ["two_pin", "distances from two pins, or three"],
+  ["runs", "straight runs and corners"],
   ["drawn", "the curve itself, point by point"],
 ] as const;
 const SIDES = [
@@ -71,9 +72,9 @@ function remove() {
     </span>
   </div>
   <p v-if="all.length === 0" class="empty">
-    None yet. Read a card or a wall by depths from a straight edge, by a line drawn along it, or
-    from two pins: the curve comes out true, with its doubt, at full size on ordinary paper or as a
-    table to draw it by a batten.
+    None yet. Read a card or a wall by depths from a straight edge, by a line drawn along it, from
+    two pins or three, or by its straight runs and corners: the curve comes out true, with its
+    doubt, at full size on ordinary paper or as a table to draw it by a batten.
   </p>
   <div v-else class="row tabs" role="group" aria-label="Curves">
     <button
@@ -126,6 +127,26 @@ function remove() {
             :label="own.way === 'two_pin' ? 'Pins apart' : 'Straight edge'"
             :pointer="`${at}/apart`"
             :value="own.apart"
+          />
+          <template v-if="own.way === 'two_pin'">
+            <LengthField
+              label="First pin to a third"
+              :pointer="`${at}/third_a`"
+              :value="own.third_a"
+              empty="only two"
+            />
+            <LengthField
+              label="Second pin to it"
+              :pointer="`${at}/third_b`"
+              :value="own.third_b"
+              empty="only two"
+            />
+          </template>
+          <LengthField
+            v-if="own.way === 'runs'"
+            label="Shell behind its lining"
+            :pointer="`${at}/behind`"
+            :value="own.behind ?? 0"
           />
           <LengthField
             v-if="own.way === 'offset_block' || own.way === 'scribe'"

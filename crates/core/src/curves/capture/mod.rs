@@ -3,6 +3,7 @@
 
 mod offset_block;
 mod ordinates;
+mod runs;
 mod scribe;
 mod two_pin;
 
@@ -11,6 +12,7 @@ use serde::Serialize;
 
 pub use offset_block::OffsetBlock;
 pub use ordinates::{Ordinate, Ordinates};
+pub use runs::{Run, Runs};
 pub use scribe::Scribe;
 pub use two_pin::{TwoPin, TwoReadings};
 
