@@ -95,3 +95,44 @@ test("in the vehicle a reading is added where it tells most, and typed where the
   await expect(page.getByRole("img", { name: /14 readings/ })).toBeVisible();
   await expect(page.getByText("Every number asked for is there.")).toBeVisible();
 });
+
+test("straight runs with a corner, three sides of a triangle", async ({ page, demo }) => {
+  await page.goto(`${demo.address}/p/wren/templates`);
+  await page.getByRole("textbox", { name: "New curve" }).fill("Behind the seat");
+  await page.locator(".el-select", { has: page.getByRole("combobox", { name: "Captured by" }) }).click();
+  await page.getByRole("option", { name: "straight runs and corners" }).click();
+  await page.getByRole("button", { name: "Add a curve" }).click();
+  const add = page.getByRole("button", { name: "Add a reading" });
+  const type = async (name: string, value: string) => {
+    const field = page.getByRole("textbox", { name, exact: true });
+    await field.fill(value);
+    const stored = page.waitForResponse((r) => r.request().method() === "PATCH");
+    await field.press("Enter");
+    await stored;
+  };
+  await add.click();
+  await type("1, length of the run", "300");
+  await add.click();
+  await type("2, length of the run", "400");
+  // With a second run the first has a corner: it is asked for.
+  await type("1, across its corner", "710");
+  await expect(page.getByText(/make no triangle: the third side lies between 100 and 700/).first()).toBeVisible();
+  await type("1, across its corner", "500");
+  await expect(page.getByRole("img", { name: /Behind the seat: 2 readings/ })).toBeVisible();
+  await type("1, radius", "50");
+  await expect(page.getByRole("textbox", { name: "1, radius", exact: true })).toHaveValue("50");
+});
+
+test("two places of a drawing are measured, and the other wall laid over it", async ({ page, demo }) => {
+  await page.goto(`${demo.address}/p/kingfisher/templates`);
+  await page.getByRole("button", { name: "the other wall over it" }).click();
+  await expect(page.locator(".curve").getByText(/The right wall differs by up to 9 mm/)).toBeVisible();
+  await page.getByRole("button", { name: "measure", exact: true }).click();
+  // From the first to the last reading, as they were typed: 1124.5 along.
+  const marks = page.locator(".curve svg g circle");
+  for (const i of [0, 12]) {
+    const box = (await marks.nth(i).boundingBox())!;
+    await page.mouse.click(box.x + box.width / 2, box.y + box.height / 2);
+  }
+  await expect(page.getByText(/112\d(\.\d)? mm to the right/)).toBeVisible();
+});

@@ -377,12 +377,32 @@ fn turned_over() {
             r["typed"] = json!("708");
         }
     }
-    let differs = &plan(&doc).over[0];
+    let differs = plan(&doc).over.remove(0);
     assert!(differs.template.is_none());
     assert!(
         differs.words.contains("differs by up to")
             && differs.words.contains("capture it by itself")
     );
+    // Where they differ most is where the walls were read to differ, and the two places lie that far apart.
+    let [own, other] = differs.worst;
+    let apart = (own[0] - other[0]).hypot(own[1] - other[1]);
+    assert!((apart - differs.differs.value).abs() < 1e-6 && apart > 5.0);
+    // The place on the curve is on the curve, in its own frame.
+    let plan = plan(&doc);
+    let near = |line: &[[f64; 2]], p: [f64; 2]| {
+        let far = |s: &[[f64; 2]]| {
+            let (d, e) = (
+                [s[1][0] - s[0][0], s[1][1] - s[0][1]],
+                [p[0] - s[0][0], p[1] - s[0][1]],
+            );
+            let t = (e[0] * d[0] + e[1] * d[1]) / (d[0] * d[0] + d[1] * d[1]);
+            let t = t.clamp(0.0, 1.0);
+            (e[0] - t * d[0]).hypot(e[1] - t * d[1])
+        };
+        line.windows(2).map(far).fold(f64::INFINITY, f64::min)
+    };
+    assert!(near(&plan.templates[0].edge, own) < 3.0);
+    assert!(near(&differs.line, other) < 1e-6);
 }
 
 /// What is still to be read of a curve is asked for, one number after the other, where it belongs.

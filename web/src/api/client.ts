@@ -1,11 +1,11 @@
 import type {
-  KindView,
-  Suggestion,
   Compared,
   CurveFile,
   Cuts,
+  Figure,
   Found,
   Heard,
+  KindView,
   LanState,
   Listed,
   Opened,
@@ -17,6 +17,7 @@ import type {
   Quantity,
   ReadingsTable,
   Starts,
+  Suggestion,
   Variants,
   Version,
 } from "./types";
@@ -208,6 +209,11 @@ export const api = {
     ask<Variants>("GET", `${at(id)}/variants`, undefined, { signal }),
   suggest: (id: string, kind: string) =>
     ask<Suggestion>("POST", `${at(id)}/suggest`, { kind, set: [] }),
+  between: (from: [number, number], to: [number, number]) =>
+    ask<{ distance: Figure; right: Figure; up: Figure }>("POST", "/api/compute/between", {
+      from,
+      to,
+    }),
   mass: (entry: string, system: string) =>
     ask<Mass>("POST", "/api/compute/mass", { entry, system }),
   tape: (entries: string[], unit: string, denominator: number) =>

@@ -3703,6 +3703,12 @@ export interface components {
             curve: string;
             /** @description In a sentence: whether it may be turned over, and by how much the sides differ. */
             words: string;
+            /** @description The other wall turned over, mm in the frame of the capture. */
+            line: number[][];
+            /** @description Where the two differ most: on the curve and on the other, in that frame. */
+            worst: number[][];
+            /** @description By how much. */
+            differs: components["schemas"]["Figure"];
             template?: components["schemas"]["CurveTemplate"] | null;
         };
         /**

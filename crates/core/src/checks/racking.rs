@@ -3,7 +3,7 @@
 use super::{Ctx, Finding, Severity};
 
 /// Legs up to this keep their angle by their own width, mm (a choice: three times a leg's width).
-const STIFF: f64 = 180.0;
+const STIFF: f64 = 210.0;
 /// A diagonal reaches down a leg by no less than this share of it, or it holds only the top (a choice).
 const REACHES: f64 = 0.7;
 /// It runs along the deck no further than this, mm (a choice).

@@ -3,6 +3,7 @@
 
 mod adjust;
 mod beam;
+mod between;
 mod drawer;
 mod edge;
 mod heights;
@@ -23,9 +24,10 @@ use crate::problem::Problem;
 type Calculator = fn(Value) -> Result<Value, Problem>;
 
 /// Every calculator by name: a new one is one file and one line here.
-const CALCULATORS: [(&str, Calculator); 14] = [
+const CALCULATORS: [(&str, Calculator); 15] = [
     ("tape", tape::run),
     ("mass", mass::run),
+    ("between", between::run),
     ("adjust", adjust::run),
     ("heights", heights::run),
     ("pass", pass::run),

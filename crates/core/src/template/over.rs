@@ -6,10 +6,12 @@ use utoipa::ToSchema;
 use crate::curves::mirror::mirrored;
 use crate::curves::place::Placed;
 use crate::curves::view::TemplateView;
+use crate::geometry::Point;
 use crate::project::Project;
 use crate::project::survey::Side;
 use crate::project::templates::{Face, Plane, Template};
 use crate::survey::model::Model;
+use crate::units::figure::Figure;
 
 /// Sides that differ by less are the same, mm: as much as a board may be too big (a choice).
 const SAME: f64 = 2.0;
@@ -26,6 +28,14 @@ pub struct Over {
     pub curve: String,
     /// In a sentence: whether it may be turned over, and by how much the sides differ.
     pub words: String,
+    /// The other wall turned over, mm in the frame of the capture.
+    #[schema(value_type = Vec<Vec<f64>>)]
+    pub line: Vec<Point>,
+    /// Where the two differ most: on the curve and on the other, in that frame.
+    #[schema(value_type = Vec<Vec<f64>>)]
+    pub worst: [Point; 2],
+    /// By how much.
+    pub differs: Figure,
     /// The turned curve, ready to be stored, where it may be.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub template: Option<Template>,
@@ -40,7 +50,9 @@ pub fn over(project: &Project, model: &Model, curves: &[TemplateView]) -> Vec<Ov
             _ => "left wall",
         };
         let w = project.writer();
-        let (most, at, sd) = worst(p, model)?;
+        let c = compared(p, model)?;
+        let (most, at, sd) = (c.most, c.at, c.sd);
+        let back = back(&t.edge, &p.line)?;
         let along = match p.plane {
             Plane::Level => "forward",
             Plane::Across => "up",
@@ -74,6 +86,9 @@ pub fn over(project: &Project, model: &Model, curves: &[TemplateView]) -> Vec<Ov
         Some(Over {
             curve: t.id.clone(),
             words,
+            line: c.other.iter().map(|q| back(*q)).collect(),
+            worst: c.worst.map(&back),
+            differs: w.figure(most),
             template: may
                 .then(|| project.templates.get(&t.id).and_then(mirrored))
                 .flatten(),
@@ -82,8 +97,32 @@ pub fn over(project: &Project, model: &Model, curves: &[TemplateView]) -> Vec<Ov
     curves.iter().filter_map(one).collect()
 }
 
-/// The largest difference of the two walls along a curve, where, and the largest doubt of it.
-fn worst(p: &Placed, model: &Model) -> Option<(f64, f64, f64)> {
+/// From the vehicle back into the frame of the capture: the way in which its edge was laid in, undone.
+fn back(edge: &[Point], line: &[Point]) -> Option<impl Fn(Point) -> Point> {
+    let ends = |l: &[Point]| Some((*l.first()?, *l.last()?));
+    let ((a, b), (p, q)) = (ends(edge)?, ends(line)?);
+    let course = |a: Point, b: Point| (b[1] - a[1]).atan2(b[0] - a[0]);
+    let (s, c) = (course(a, b) - course(p, q)).sin_cos();
+    Some(move |v: Point| {
+        let d = [v[0] - p[0], v[1] - p[1]];
+        [a[0] + c * d[0] - s * d[1], a[1] + s * d[0] + c * d[1]]
+    })
+}
+
+/// The two walls along a curve.
+struct Compared {
+    /// The largest difference, mm, and where along it is.
+    most: f64,
+    at: f64,
+    /// The largest doubt of a difference, mm.
+    sd: f64,
+    /// The other wall turned over to this side.
+    other: Vec<Point>,
+    /// Where they differ most: on this wall, and on the other.
+    worst: [Point; 2],
+}
+
+fn compared(p: &Placed, model: &Model) -> Option<Compared> {
     let k = match p.plane {
         Plane::Level => 0,
         Plane::Across => 1,
@@ -93,7 +132,17 @@ fn worst(p: &Placed, model: &Model) -> Option<(f64, f64, f64)> {
         (a.min(v), b.max(v))
     });
     let n = ((hi - lo) / STEP).ceil().clamp(1.0, 400.0);
-    let mut out = (0.0, lo, 0.0_f64);
+    let sign = match p.of {
+        Face::Right => -1.0,
+        _ => 1.0,
+    };
+    let mut out = Compared {
+        most: 0.0,
+        at: lo,
+        sd: 0.0,
+        other: vec![],
+        worst: [[0.0; 2]; 2],
+    };
     for i in 0..=n as usize {
         let v = lo + (hi - lo) * i as f64 / n;
         let (x, z) = match p.plane {
@@ -104,11 +153,21 @@ fn worst(p: &Placed, model: &Model) -> Option<(f64, f64, f64)> {
             model.wall(Side::Left, x, z)?,
             model.wall(Side::Right, x, z)?,
         );
-        let off = (l.0 - r.0).abs();
-        if off > out.0 {
-            (out.0, out.1) = (off, v);
+        let (own, other) = match p.of {
+            Face::Right => (r.0, l.0),
+            _ => (l.0, r.0),
+        };
+        let place = |off: f64| match p.plane {
+            Plane::Level => [v, sign * off],
+            Plane::Across => [sign * off, v],
+        };
+        out.other.push(place(other));
+        let off = (own - other).abs();
+        if off > out.most || i == 0 {
+            (out.most, out.at) = (off, v);
+            out.worst = [place(own), place(other)];
         }
-        out.2 = out.2.max(l.1.hypot(r.1));
+        out.sd = out.sd.max(l.1.hypot(r.1));
     }
     Some(out)
 }

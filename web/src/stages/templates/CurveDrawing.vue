@@ -1,12 +1,17 @@
 <script setup lang="ts">
 import { computed, ref, watch } from "vue";
 import type { Plan } from "@/api/types";
+import { useProject } from "@/store/project";
+import { say } from "@/units/text";
 import { linePath } from "@/drawing/path";
 import { useWidth } from "@/drawing/useWidth";
+import { useMeasure } from "./useMeasure";
 
 /** What was read, the edge that follows, the board's edge, and the straight edge of the table. */
 type Curve = Plan["templates"][number];
-const props = defineProps<{ curve: Curve }>();
+type Over = Plan["over"][number];
+const props = defineProps<{ curve: Curve; over?: Over | undefined }>();
+const store = useProject();
 const box = ref<HTMLElement | null>(null);
 const width = useWidth(box, 720);
 const HIGH = 330;
@@ -16,18 +21,25 @@ const zoom = ref(1);
 const shift = ref<[number, number]>([0, 0]);
 watch(
   () => props.curve.id,
-  () => home(),
+  () => {
+    home();
+    measure.clear();
+  },
 );
 function home() {
   zoom.value = 1;
   shift.value = [0, 0];
 }
+/** The other wall, turned over, is laid under it. */
+const other = ref(false);
+const measure = useMeasure();
 const reach = computed(() => {
   const all = [
     ...props.curve.edge,
     ...props.curve.base,
     ...(props.curve.table?.edge ?? []),
     ...props.curve.marks.map((m) => m.p),
+    ...(other.value ? (props.over?.line ?? []) : []),
   ];
   const xs = all.map((p) => p[0]!);
   const ys = all.map((p) => p[1]!);
@@ -60,7 +72,32 @@ function wheel(e: WheelEvent) {
   by(e.deltaY < 0 ? 1.25 : 0.8);
 }
 let held: [number, number] | null = null;
+/** Nearer on the screen than this a place that is drawn is meant, pixels. */
+const SNAP = 12;
+/** The place meant by a tap: what is drawn there, if something is. */
+function meant(e: PointerEvent): [number, number] {
+  // The drawing may be shown a little smaller or larger than it was drawn.
+  const shown = (e.currentTarget as SVGSVGElement).getScreenCTM();
+  const tap = new DOMPoint(e.clientX, e.clientY).matrixTransform(shown?.inverse());
+  const at = [tap.x, tap.y] as const;
+  const drawn = [
+    ...props.curve.marks.map((m) => m.p),
+    ...props.curve.cut,
+    ...props.curve.edge,
+    ...(other.value ? (props.over?.line ?? []) : []),
+  ];
+  const off = (p: number[]) => Math.hypot(X(p[0]!) - at[0], Y(p[1]!) - at[1]);
+  const near = drawn.filter((p) => off(p) < SNAP).sort((a, b) => off(a) - off(b))[0];
+  if (near) return [near[0]!, near[1]!];
+  const back = (v: number, i: 0 | 1) =>
+    (v - shift.value[i] - middle.value[i]) / zoom.value + middle.value[i] - PAD;
+  return [back(at[0], 0) / fit.value + reach.value.x, reach.value.y - back(at[1], 1) / fit.value];
+}
 function down(e: PointerEvent) {
+  if (measure.on.value) {
+    void measure.tap(meant(e));
+    return;
+  }
   held = [e.clientX, e.clientY];
   (e.currentTarget as Element).setPointerCapture?.(e.pointerId);
 }
@@ -104,6 +141,18 @@ function key(e: KeyboardEvent) {
     >
       <path class="base" :d="linePath(curve.base, X, Y)" />
       <path v-if="curve.table" class="straight" :d="linePath(curve.table.edge, X, Y)" />
+      <template v-if="other && over">
+        <path class="other" :d="linePath(over.line, X, Y)" />
+        <path class="worst" :d="linePath(over.worst, X, Y)" />
+        <circle
+          v-for="(p, i) in over.worst"
+          :key="i"
+          class="worst"
+          :cx="X(p[0]!)"
+          :cy="Y(p[1]!)"
+          r="6"
+        />
+      </template>
       <path class="edge" :d="linePath(curve.edge, X, Y)" />
       <path class="cut" :d="linePath(curve.cut, X, Y)" />
       <g v-for="(m, i) in curve.marks" :key="m.id" :class="{ off: m.id === curve.misfit }">
@@ -111,6 +160,16 @@ function key(e: KeyboardEvent) {
         <text v-if="curve.marks.length <= 24 || zoom > 2" :x="X(m.p[0]!)" :y="Y(m.p[1]!) - 8">
           {{ i + 1 }}
         </text>
+      </g>
+      <g v-if="measure.points.value.length" class="measured">
+        <path :d="linePath(measure.points.value, X, Y)" />
+        <circle
+          v-for="(p, i) in measure.points.value"
+          :key="i"
+          :cx="X(p[0]!)"
+          :cy="Y(p[1]!)"
+          r="4"
+        />
       </g>
       <g v-if="next !== null" class="next">
         <path :d="`M${X(next)} ${Y(0) - 9}l6 -11h-12z`" />
@@ -120,10 +179,39 @@ function key(e: KeyboardEvent) {
     <p class="row small soft">
       <span><i class="key surface" /> the surface</span>
       <span><i class="key board" /> the board's edge</span>
+      <span v-if="other"
+        ><i class="key turned" /> the other wall, where they differ most marked</span
+      >
       <button type="button" class="plain small" @click="by(1.25)">closer</button>
       <button type="button" class="plain small" @click="by(0.8)">further</button>
       <button v-if="zoom > 1" type="button" class="plain small" @click="home">all of it</button>
+      <button
+        type="button"
+        class="plain small"
+        :aria-pressed="measure.on.value"
+        @click="measure.toggle"
+      >
+        {{ measure.on.value ? "done measuring" : "measure" }}
+      </button>
+      <button
+        v-if="over"
+        type="button"
+        class="plain small"
+        :aria-pressed="other"
+        @click="other = !other"
+      >
+        {{ other ? "without the other wall" : "the other wall over it" }}
+      </button>
     </p>
+    <p v-if="measure.on.value" class="small" role="status">
+      <template v-if="measure.found.value">
+        {{ say(measure.found.value.distance, store.system, true) }} apart:
+        {{ say(measure.found.value.right, store.system, true) }} to the right,
+        {{ say(measure.found.value.up, store.system, true) }} up.
+      </template>
+      <template v-else>Tap two places of the drawing.</template>
+    </p>
+    <p v-if="other && over" class="small" role="status">{{ over.words }}</p>
   </div>
 </template>
 
@@ -138,6 +226,25 @@ svg {
 }
 path {
   fill: none;
+}
+.other {
+  fill: none;
+  stroke: var(--look);
+  stroke-width: 2;
+  stroke-dasharray: 7 5;
+}
+.worst {
+  fill: none;
+  stroke: var(--stop);
+  stroke-width: 2;
+}
+.measured path {
+  stroke: var(--ink);
+  stroke-width: 1.5;
+  stroke-dasharray: 2 3;
+}
+.measured circle {
+  fill: var(--ink);
 }
 .base {
   stroke: var(--steel);
@@ -197,5 +304,8 @@ text {
 }
 .key.board {
   border-top: 3px solid var(--ply-edge);
+}
+.key.turned {
+  border-top: 2px dashed var(--look);
 }
 </style>

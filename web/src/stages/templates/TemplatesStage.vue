@@ -89,7 +89,7 @@ function remove() {
     </button>
   </div>
   <template v-if="curve && own">
-    <CurveDrawing :curve="curve" />
+    <CurveDrawing :curve="curve" :over="store.shown?.over.find((o) => o.curve === chosen)" />
     <p v-if="curve.wrong" class="wrong" role="alert">{{ curve.wrong }}</p>
     <p class="soft">
       <template v-if="curve.rms">
