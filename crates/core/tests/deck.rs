@@ -662,3 +662,67 @@ fn wells_stand_in_the_ladder() {
         "{tops:?}"
     );
 }
+
+/// Walls that lean by 60 over 300, by hand: arctan(0.2) = 11.3 degrees; sawn square a board of 15 leaves 3 open at the face that
+/// is nearer to the wider end.
+#[rstest]
+#[case("760", Some("upper"))]
+#[case("640", Some("lower"))]
+#[case("705", None)]
+fn where_walls_lean_the_saw_may_be_tilted(#[case] above: &str, #[case] larger: Option<&str>) {
+    let mut doc = box_van();
+    doc["modules"]["deck"]["choices"]["underside"] = json!(150);
+    for r in doc["survey"]["readings"]
+        .as_object_mut()
+        .unwrap()
+        .values_mut()
+    {
+        if r["quantity"]["of"] == "wall" && r["quantity"]["z"] == 300.0 {
+            r["typed"] = json!(above);
+        }
+    }
+    let p = plan(&doc);
+    let boards = p.parts.iter().filter(|p| p.mark.starts_with('D'));
+    let bevels: Vec<_> = boards
+        .clone()
+        .flat_map(|p| p.bevels.iter().map(move |b| (p, b)))
+        .collect();
+    let Some(larger) = larger else {
+        assert!(bevels.is_empty());
+        return;
+    };
+    // Along both walls, whatever the deck is split into.
+    let long: f64 = bevels
+        .iter()
+        .flat_map(|(_, b)| b.along.windows(2))
+        .map(|w| (w[1][0] - w[0][0]).hypot(w[1][1] - w[0][1]))
+        .sum();
+    assert!(long > 2.0 * 1900.0 && long < 2.0 * 2001.0, "{long}");
+    for (part, b) in &bevels {
+        assert_eq!((b.deg, b.larger.as_str()), (11.0, larger));
+        // It lies on the part's own outline.
+        for end in b.along.iter().copied() {
+            let ring = &part.outline.outer;
+            let n = ring.len();
+            let off = (0..n)
+                .map(|i| {
+                    jigfit_core::geometry::distance_to_segment(end, ring[i], ring[(i + 1) % n])
+                })
+                .fold(f64::INFINITY, f64::min);
+            assert!(off < 1.5, "{off}");
+        }
+        let words = part.then.iter().find(|t| t.contains("tilt the saw 11°"));
+        let words = words.unwrap();
+        assert!(
+            words.contains(&format!("stay open at the {larger} face")),
+            "{words}"
+        );
+        let open: f64 = words
+            .split("sawn square ")
+            .nth(1)
+            .and_then(|w| w.split(' ').next())
+            .and_then(|w| w.parse().ok())
+            .unwrap();
+        assert!((open - 3.0).abs() < 0.2, "{open}");
+    }
+}

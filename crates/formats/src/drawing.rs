@@ -16,11 +16,19 @@ pub enum Layer {
     Drill,
     /// Taken out to a part of the thickness.
     Pocket,
+    /// Beside an edge that may be sawn with the saw tilted.
+    Bevel,
 }
 
 impl Layer {
     /// All of them.
-    pub const ALL: [Layer; 4] = [Layer::Cut, Layer::Mark, Layer::Drill, Layer::Pocket];
+    pub const ALL: [Layer; 5] = [
+        Layer::Cut,
+        Layer::Mark,
+        Layer::Drill,
+        Layer::Pocket,
+        Layer::Bevel,
+    ];
 
     /// Its name in files.
     pub fn name(self) -> &'static str {
@@ -29,6 +37,7 @@ impl Layer {
             Layer::Mark => "MARK",
             Layer::Drill => "DRILL",
             Layer::Pocket => "POCKET",
+            Layer::Bevel => "BEVEL",
         }
     }
 }
@@ -58,8 +67,8 @@ pub struct Round {
 pub struct Drawing {
     /// What it is called.
     pub name: String,
-    /// What is written on it, and where.
-    pub mark: Option<(Point, String)>,
+    /// What is written on it, where, and on which layer.
+    pub words: Vec<(Point, String, Layer)>,
     /// Its lines.
     pub lines: Vec<Line>,
     /// Its round holes.
@@ -113,7 +122,7 @@ fn curve(t: &TemplateView) -> Drawing {
     }));
     Drawing {
         name: t.name.clone(),
-        mark: None,
+        words: vec![],
         lines,
         rounds: vec![],
         base,
@@ -124,6 +133,23 @@ fn curve(t: &TemplateView) -> Drawing {
 pub fn boards(plan: &Plan, mark: Option<&str>) -> Vec<Drawing> {
     let wanted = |p: &&Part| mark.is_none_or(|m| p.mark == m);
     plan.parts.iter().filter(wanted).map(board).collect()
+}
+
+/// A line beside an edge, on the board.
+fn beside(edge: &[Point], middle: Point) -> Vec<Point> {
+    /// So far in, mm.
+    const IN: f64 = 12.0;
+    let n = edge.len();
+    let each = edge.iter().enumerate().map(|(i, p)| {
+        // Square to the edge there.
+        let (a, b) = (edge[i.saturating_sub(1)], edge[(i + 1).min(n - 1)]);
+        let long = (b[0] - a[0]).hypot(b[1] - a[1]).max(1e-9);
+        let out = [-(b[1] - a[1]) / long, (b[0] - a[0]) / long];
+        let side = (middle[0] - p[0]) * out[0] + (middle[1] - p[1]) * out[1];
+        let by = IN * side.signum();
+        [p[0] + by * out[0], p[1] + by * out[1]]
+    });
+    each.collect()
 }
 
 fn board(p: &Part) -> Drawing {
@@ -151,6 +177,7 @@ fn board(p: &Part) -> Drawing {
         closed: true,
         layer,
     };
+    let middle = [p.w.value / 2.0, p.h.value / 2.0];
     let mut lines = vec![ring(&p.outline.outer, Layer::Cut)];
     lines.extend(
         p.outline
@@ -177,9 +204,23 @@ fn board(p: &Part) -> Drawing {
         closed: false,
         layer: Layer::Mark,
     }));
+    let mut words = vec![(middle, p.mark.clone(), Layer::Mark)];
+    for b in &p.bevels {
+        let points = beside(&b.along, middle);
+        let Some(at) = points.get(points.len() / 2).copied() else {
+            continue;
+        };
+        let larger = format!("{:.0}deg,{}larger", b.deg, b.larger);
+        words.push((at, larger, Layer::Bevel));
+        lines.push(Line {
+            points,
+            closed: false,
+            layer: Layer::Bevel,
+        });
+    }
     Drawing {
         name: format!("{} {}", p.mark, p.name),
-        mark: Some(([p.w.value / 2.0, p.h.value / 2.0], p.mark.clone())),
+        words,
         lines,
         rounds: vents,
         base: None,

@@ -116,9 +116,9 @@ impl Text {
             self.number(30, 0.0);
             self.number(40, r.diameter / 2.0);
         }
-        if let Some((at, words)) = &d.mark {
+        for (at, words, layer) in &d.words {
             let at = moved(at);
-            self.entity("TEXT", Layer::Mark, "AcDbText");
+            self.entity("TEXT", *layer, "AcDbText");
             self.number(10, at[0]);
             self.number(20, at[1]);
             self.number(30, 0.0);
@@ -250,7 +250,7 @@ pub fn write(drawings: &[Drawing], release: Release) -> Vec<u8> {
             (6, "CONTINUOUS".to_string()),
         ]
     };
-    let colours = ["7", "1", "5", "3"].map(layer);
+    let colours = ["7", "1", "5", "3", "6"].map(layer);
     let zero = layer("7");
     let mut layers: Vec<(&str, &[(u32, String)])> = vec![("0", &zero)];
     layers.extend(

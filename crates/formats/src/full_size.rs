@@ -90,9 +90,7 @@ fn laid(d: &Drawing) -> Option<Laid> {
         lines.push((vec![(cx - 3.0, cy), (cx + 3.0, cy)], THIN));
         lines.push((vec![(cx, cy - 3.0), (cx, cy + 3.0)], THIN));
     }
-    if let Some((p, mark)) = &d.mark {
-        words.push((at(p), mark.clone()));
-    }
+    words.extend(d.words.iter().map(|(p, what, _)| (at(p), what.clone())));
     if let Some([a, b]) = d.base {
         let long = (b[0] - a[0]).hypot(b[1] - a[1]).max(1e-9);
         let u = [(b[0] - a[0]) / long, (b[1] - a[1]) / long];

@@ -83,6 +83,7 @@ fn card(part: &Part, system: System) -> Vec<Page> {
     dimensions(&mut page, part, &f, system);
     corners(&mut page, part, &f);
     sides(&mut page, part, &f);
+    bevels(&mut page, part, &f);
     let o = f.at([0.0, 0.0]);
     page.rect(o.0 - 1.2, o.1 - 1.2, 2.4, 2.4, Some(RED), None);
     page.say(
@@ -94,6 +95,27 @@ fn card(part: &Part, system: System) -> Vec<Page> {
     );
     page.tint(RED);
     flow(page, part, column(part, system))
+}
+
+/// Edges that may be sawn with the saw tilted, and by how much.
+fn bevels(page: &mut Page, part: &Part, f: &Frame) {
+    let pen = Pen {
+        dashed: true,
+        ..BOLD
+    };
+    for b in &part.bevels {
+        for pair in b.along.windows(2) {
+            page.line(f.at(pair[0]), f.at(pair[1]), pen);
+        }
+        let Some(at) = b.along.get(b.along.len() / 2) else {
+            continue;
+        };
+        let middle = f.at([part.w.value / 2.0, part.h.value / 2.0]);
+        let (x, y) = f.at(*at);
+        let towards = |v: f64, m: f64| v + (m - v).signum() * (m - v).abs().min(5.0);
+        let at = (towards(x, middle.0), towards(y, middle.1));
+        page.figure(at.0, at.1, 3.0, false, format!("{:.0}°", b.deg));
+    }
 }
 
 /// What lies along each edge, and the vehicle's centre line.

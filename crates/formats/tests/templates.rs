@@ -12,7 +12,11 @@ use lopdf::content::Content;
 use rstest::rstest;
 
 fn demo(paper: Paper) -> (Project, Plan) {
-    let path = format!("{}/../server/demo/moth.json", env!("CARGO_MANIFEST_DIR"));
+    of("moth", paper)
+}
+
+fn of(name: &str, paper: Paper) -> (Project, Plan) {
+    let path = format!("{}/../server/demo/{name}.json", env!("CARGO_MANIFEST_DIR"));
     let value = serde_json::from_str(&std::fs::read_to_string(path).unwrap()).unwrap();
     let mut project = jigfit_core::furniture::read(value).unwrap();
     project.units.paper = paper;
@@ -200,6 +204,38 @@ fn boards_as_dxf(#[case] release: Release) {
         assert_eq!(holes + circles.len(), p.outline.holes.len(), "{}", p.mark);
     }
     assert!(boards(&plan, Some("nobody")).is_empty());
+}
+
+/// Edges along a hull that leans carry a line beside them on a layer of their own, with the tilt in words; it is never cut.
+#[test]
+fn bevels_have_a_layer() {
+    let (_, plan) = of("kingfisher", Paper::A4);
+    let mut seen = 0;
+    for p in plan.parts.iter().filter(|p| !p.bevels.is_empty()) {
+        for release in [Release::R12, Release::R2000] {
+            let bytes = dxf::write(&boards(&plan, Some(&p.mark)), release);
+            let (lines, _, words) = read_by_another(bytes);
+            let beside: Vec<_> = lines.iter().filter(|l| l.0 == "BEVEL").collect();
+            assert_eq!(beside.len(), p.bevels.len(), "{}", p.mark);
+            // A board may be put elsewhere on its sheet.
+            let begin = &lines.iter().find(|l| l.0 == "CUT").unwrap().1[0];
+            let own = p.outline.outer[0];
+            let by = (begin.0 - own[0], begin.1 - own[1]);
+            for (line, b) in beside.into_iter().zip(&p.bevels) {
+                // 12 mm beside the edge, all along it.
+                for (q, end) in [
+                    (line.1[0], b.along[0]),
+                    (line.1[line.1.len() - 1], b.along[b.along.len() - 1]),
+                ] {
+                    let off = (q.0 - by.0 - end[0]).hypot(q.1 - by.1 - end[1]);
+                    assert!((off - 12.0).abs() < 0.01, "{}: {off}", p.mark);
+                }
+                assert!(words.contains(&format!("{:.0}deg,{}larger", b.deg, b.larger)));
+            }
+            seen += 1;
+        }
+    }
+    assert!(seen >= 4, "{seen}");
 }
 
 /// On a roll a board comes out in one piece, on A3 in fewer pages than on A4; the bars stand on each.

@@ -1286,6 +1286,18 @@ export interface components {
             /** @description Where its mark is written. */
             at: number[];
         };
+        /** @description A stretch of edge along something that leans. */
+        EdgeBevel: {
+            /** @description The edge, mm from the lower left corner of the blank. */
+            along: number[][];
+            /**
+             * Format: double
+             * @description Tilt of the saw from square, degrees.
+             */
+            deg: number;
+            /** @description The face that is larger then, `upper` or `lower`: the line is drawn on the other. */
+            larger: string;
+        };
         /**
          * @description How the ends of a thing run into its inner face, seen from above.
          * @enum {string}
@@ -2516,6 +2528,8 @@ export interface components {
             corners: components["schemas"]["Corner"][];
             /** @description Holes and reliefs. */
             features: components["schemas"]["Feature"][];
+            /** @description Edges along something that leans: how the saw would be tilted. */
+            bevels?: components["schemas"]["EdgeBevel"][];
             /** @description Dimension lines. */
             dims: components["schemas"]["Dim"][];
             /** @description What is done after cutting. */

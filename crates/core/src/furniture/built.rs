@@ -9,9 +9,11 @@ use super::kit::drawer_box::Run;
 use super::kit::lid::Lift;
 pub use super::turns::Motion;
 use super::way::Way;
+use crate::geometry::Point;
 pub use crate::geometry::pose::{Pose, Vec3};
 use crate::geometry::region::Region;
 use crate::mechanics::material::PartGrain;
+use crate::units::figure::Writer;
 use crate::units::value::Value;
 
 /// A groove or rabbet, taken out of a board from one face.
@@ -60,6 +62,8 @@ pub struct Board {
     pub windows: Vec<Region>,
     /// Grooves and rabbets.
     pub pockets: Vec<Pocket>,
+    /// Edges along something that leans.
+    pub bevels: Vec<Bevel>,
     /// Grain.
     pub grain: PartGrain,
     /// After cutting.
@@ -97,6 +101,7 @@ impl Board {
             vents: vec![],
             windows: vec![],
             pockets: vec![],
+            bevels: vec![],
             grain: PartGrain::Along,
             then: vec![],
             measures: vec![],
@@ -105,6 +110,37 @@ impl Board {
             pose,
             body: FIXED.into(),
         }
+    }
+}
+
+/// A stretch of edge along something that leans. As drawn it is sawn square, and open at its larger face.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Bevel {
+    /// What it follows.
+    pub of: String,
+    /// The edge itself, in the board's shape.
+    pub along: Vec<Point>,
+    /// How far the saw is tilted from square to close it, degrees.
+    pub deg: f64,
+    /// The face that is larger then; the line is drawn on the other.
+    pub larger: Face,
+    /// What stays open there if it is sawn square, mm.
+    pub open: f64,
+}
+
+impl Bevel {
+    /// What is to be done, in a sentence.
+    pub fn words(&self, w: &Writer) -> String {
+        let (larger, drawn) = match self.larger {
+            Face::Top => ("upper", "lower"),
+            Face::Bottom => ("lower", "upper"),
+        };
+        format!(
+            "edge at the {}: it leans, and sawn square {} stay open at the {larger} face; to close that draw the line on the {drawn} face and tilt the saw {:.0}°, the {larger} face larger",
+            self.of,
+            w.say(self.open),
+            self.deg
+        )
     }
 }
 

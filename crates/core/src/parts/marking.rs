@@ -3,8 +3,8 @@
 use std::collections::{BTreeMap, BTreeSet};
 
 use super::drawn::{corners, dims};
-use super::{Feature, Part};
-use crate::furniture::built::{Axis, Board, Built};
+use super::{EdgeBevel, Feature, Part};
+use crate::furniture::built::{Axis, Board, Built, Face};
 use crate::furniture::way::Way;
 use crate::geometry::Point;
 use crate::geometry::grid::{inside, nearest, up};
@@ -120,6 +120,7 @@ fn same(a: &Part, b: &Part) -> bool {
         && (a.corners.len() == 4 || a.way == b.way)
         && a.corners == b.corners
         && a.features == b.features
+        && a.bevels == b.bevels
         && a.name == b.name
 }
 
@@ -262,6 +263,20 @@ fn whys(board: &Board, (width, height): (f64, f64), project: &Project, w: &Write
     all.collect()
 }
 
+/// The edges that may be bevelled, as they lie in the blank.
+fn bevels(board: &Board, corner: Point) -> Vec<EdgeBevel> {
+    let local = |p: Point| [p[0] - corner[0], p[1] - corner[1]];
+    let each = board.bevels.iter().map(|b| EdgeBevel {
+        along: b.along.iter().map(|p| local(*p)).collect(),
+        deg: b.deg,
+        larger: match b.larger {
+            Face::Top => "upper".into(),
+            Face::Bottom => "lower".into(),
+        },
+    });
+    each.collect()
+}
+
 fn part(module: &str, board: &Board, project: &Project, w: &Writer) -> Option<Part> {
     let m = Marked::new(board, project.units.marks().mm());
     let (width, height) = m.shape.size();
@@ -317,6 +332,7 @@ fn part(module: &str, board: &Board, project: &Project, w: &Writer) -> Option<Pa
         mass,
         weighs: w.mass(mass),
         corners: corners(&m.shape, w),
+        bevels: bevels(board, m.corner),
         dims: dims(&m.shape, width, height, w),
         outline,
         w: w.figure(width),

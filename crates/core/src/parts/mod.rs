@@ -44,6 +44,9 @@ pub struct Part {
     pub corners: Vec<Corner>,
     /// Holes and reliefs.
     pub features: Vec<Feature>,
+    /// Edges along something that leans: how the saw would be tilted.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub bevels: Vec<EdgeBevel>,
     /// Dimension lines.
     pub dims: Vec<Dim>,
     /// What is done after cutting.
@@ -61,6 +64,18 @@ pub struct Part {
     /// Where its lower left corner lies in the vehicle, mm.
     #[schema(value_type = Vec<f64>)]
     pub at: [f64; 3],
+}
+
+/// A stretch of edge along something that leans.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct EdgeBevel {
+    /// The edge, mm from the lower left corner of the blank.
+    #[schema(value_type = Vec<Vec<f64>>)]
+    pub along: Vec<[f64; 2]>,
+    /// Tilt of the saw from square, degrees.
+    pub deg: f64,
+    /// The face that is larger then, `upper` or `lower`: the line is drawn on the other.
+    pub larger: String,
 }
 
 /// A corner to be marked, from the lower left corner of the blank.

@@ -3,7 +3,7 @@ import { computed } from "vue";
 import type { Part } from "@/api/types";
 import DimLine from "@/drawing/DimLine.vue";
 import DrawingFrame from "@/drawing/DrawingFrame.vue";
-import { regionPath } from "@/drawing/path";
+import { linePath, regionPath } from "@/drawing/path";
 import { useProject } from "@/store/project";
 import { say } from "@/units/text";
 
@@ -48,6 +48,10 @@ function crowded(i: number, s: number): boolean {
 function roomy(d: Part["dims"][number], i: number, s: number): boolean {
   return i < 2 || d.figure.value * s > say(d.figure, store.system).length * 9 + 24;
 }
+/** The point of a line at which its words stand. */
+function half(line: number[][]): number[] {
+  return line[Math.floor(line.length / 2)] ?? [0, 0];
+}
 </script>
 
 <template>
@@ -72,6 +76,17 @@ function roomy(d: Part["dims"][number], i: number, s: number): boolean {
         :d="`M${X(f.at[0]!) - 6} ${Y(f.at[1]!)}h12M${X(f.at[0]!)} ${Y(f.at[1]!) - 6}v12`"
         class="relief"
       />
+    </g>
+    <g v-for="(b, i) in part.bevels ?? []" :key="`b${i}`">
+      <path :d="linePath(b.along, X, Y)" class="bevel" />
+      <text
+        :x="X(half(b.along)[0]!)"
+        :y="Y(half(b.along)[1]!) + (half(b.along)[1]! > part.h.value / 2 ? 18 : -9)"
+        text-anchor="middle"
+        class="tilt"
+      >
+        {{ b.deg }}°, {{ b.larger }} face larger
+      </text>
     </g>
     <g v-for="(c, i) in part.corners" :key="c.letter">
       <circle :cx="X(c.u.value)" :cy="Y(c.v.value)" r="2.5" />
@@ -143,6 +158,17 @@ function roomy(d: Part["dims"][number], i: number, s: number): boolean {
   fill: var(--ply);
   stroke: var(--ink);
   stroke-width: 2;
+}
+.bevel {
+  fill: none;
+  stroke: var(--look);
+  stroke-width: 4;
+  stroke-dasharray: 9 4;
+}
+.tilt {
+  font-size: 12px;
+  font-weight: 600;
+  fill: var(--look);
 }
 .letter {
   font-family: var(--mono);

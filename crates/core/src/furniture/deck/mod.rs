@@ -1,6 +1,7 @@
 //! A sleeping platform: the bay at its height less what is in the way, carried on supports, parted
 //! so that it lies on sheets and comes through the door.
 
+mod bevel;
 mod change;
 mod ground;
 pub mod joint;

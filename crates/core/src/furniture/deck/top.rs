@@ -1,5 +1,6 @@
 //! The deck's top: whole pieces with vents, or slats.
 
+use super::bevel;
 use super::joint::{self, Parting};
 use super::vents;
 use super::why::Edges;
@@ -72,8 +73,11 @@ pub fn panels(edges: &Edges, parting: &Parting, lines: &[f64]) -> Vec<Board> {
         let (letter, role) = if slat { ("S", "slat") } else { ("D", "panel") };
         let pose = Pose::level(deck.underside.unwrap_or(0.0));
         let way = Way::deck(&region, whole, &parting.xs, &parting.ys);
+        let bevels = bevel::bevels(edges, labelled);
+        then.extend(bevels.iter().map(|b| b.words(w)));
         Board {
             name,
+            bevels,
             material: deck.material.clone(),
             thickness: deck.thickness,
             relief: deck.internal_radius,

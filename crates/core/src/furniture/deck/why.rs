@@ -228,6 +228,24 @@ impl<'a> Edges<'a> {
         })
     }
 
+    /// What an edge follows, and how much further out that lies at the upper of two heights, mm, along which axis; nothing
+    /// where the edge follows nothing that leans.
+    pub fn leans(
+        &self,
+        label: Label,
+        p: Point,
+        (low, high): (f64, f64),
+    ) -> Option<(String, f64, usize)> {
+        let (bound, ..) = self.line(label, 0.0, 0)?;
+        let model = self.site.model;
+        let (at, axis): (&dyn Fn(f64) -> Option<f64>, usize) = match bound {
+            Bound::Wall(side) => (&move |z| model.offset(side, p[0].max(0.0), z), 1),
+            Bound::Front => (&move |z| model.reach(p[1], z), 0),
+            Bound::Threshold => return None,
+        };
+        Some((bound.name(), at(high)? - at(low)?, axis))
+    }
+
     /// Why a piece reaches so far out on a side somewhere along a stretch of the bay, if its edge there follows a wall.
     pub fn across(&self, piece: &Labelled, side: Side, x: (f64, f64), end: f64) -> Option<Value> {
         /// An edge ends where its explanation says, mm.
