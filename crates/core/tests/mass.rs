@@ -4,7 +4,6 @@
 use jigfit_core::units::figure::System::{self, In, Mm};
 use jigfit_core::units::mass::parse;
 use rstest::rstest;
-use serde_json::json;
 
 // 1 lb = 0.45359237 kg exactly, 1 oz = a sixteenth of it: NIST SP 811, appendix B.8.
 #[rstest]
@@ -35,20 +34,4 @@ fn masses_are_read(#[case] entry: &str, #[case] system: System, #[case] kg: f64)
 fn what_is_no_mass_is_said(#[case] entry: &str, #[case] words: &str) {
     let read = parse(entry, Mm);
     assert!(matches!(&read, Err(e) if e.contains(words)), "{read:?}");
-}
-
-/// 3, 4 and 5; 127 mm are 5 in exactly.
-#[test]
-fn between_two_points() {
-    let run = |input| jigfit_core::compute::run("between", input).unwrap();
-    let out = run(json!({"from": [10, 20], "to": [13, 24]})).unwrap();
-    assert_eq!(out["distance"]["value"], 5.0);
-    assert_eq!(
-        (out["right"]["value"].as_f64(), out["up"]["value"].as_f64()),
-        (Some(3.0), Some(4.0))
-    );
-    let out = run(json!({"from": [0, 0], "to": [127, 0]})).unwrap();
-    assert_eq!(out["distance"]["inch"], "5");
-    let problem = run(json!({"from": [0, 0], "to": [1e9, 0]})).unwrap_err();
-    assert_eq!(problem.pointer, "/to/0");
 }

@@ -61,7 +61,7 @@ fn the_third_side_gives_the_corner(
 /// Four right angles of equal walls close.
 #[test]
 fn a_square_closes_but_for_its_last_wall() {
-    let side = json!({"a": 1000, "b": 1414.2135623730951});
+    let side = json!({"a": 1000, "b": 1_414.213_562_373_095});
     let t = runs(json!([side, side, side, {"a": 1000}]), json!({}));
     let end = *t.edge.last().unwrap();
     assert!(end[0].hypot(end[1]) < 1e-6, "{end:?}");
