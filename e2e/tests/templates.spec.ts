@@ -136,3 +136,24 @@ test("two places of a drawing are measured, and the other wall laid over it", as
   }
   await expect(page.getByText(/112\d(\.\d)? mm to the right/)).toBeVisible();
 });
+
+test("a mark rubbed off a bolt becomes a hole that works", async ({ page, demo }) => {
+  await page.goto(`${demo.address}/p/moth/parts`);
+  await page.getByRole("button", { name: "D1", exact: true }).click();
+  await page.getByRole("button", { name: "A mark", exact: true }).click();
+  const own = page.getByRole("group", { name: "Mark 1" });
+  await expect(own.getByText("The mark of the bolt is measured from two edges: one is missing.")).toBeVisible();
+  const type = async (name: string, value: string) => {
+    const field = own.getByRole("textbox", { name, exact: true });
+    await field.fill(value);
+    const stored = page.waitForResponse((r) => r.request().method() === "PATCH");
+    await field.press("Enter");
+    await stored;
+  };
+  await type("From the left edge", "120");
+  await type("Up from the lower edge", '5 1/2"');
+  await expect(own.getByText("Drill 11.5 mm: the mark may be off by 1.7 mm.")).toBeVisible();
+  await expect(page.getByRole("row", { name: /^hole 120 .* 139\.7 .*11\.5/ })).toBeVisible();
+  await own.getByRole("button", { name: "Remove mark 1" }).click();
+  await expect(own).toHaveCount(0);
+});

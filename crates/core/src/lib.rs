@@ -34,5 +34,6 @@ pub mod stow;
 pub mod survey;
 pub mod template;
 pub mod testfit;
+pub mod transfer;
 pub mod units;
 pub mod weight;

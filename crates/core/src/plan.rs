@@ -25,6 +25,7 @@ use crate::survey::model::Model;
 use crate::survey::protocol::{self, Ask, Progress};
 use crate::template::over::{Over, over};
 use crate::testfit::{self, FitBoard};
+use crate::transfer::{Transferred, transfer};
 
 /// Everything worked out from a project.
 #[derive(Debug, Clone, Default, PartialEq, Serialize, ToSchema)]
@@ -77,6 +78,8 @@ pub struct Plan {
     pub over: Vec<Over>,
     /// Boards that can be held in place, and what was seen.
     pub fits: Vec<FitBoard>,
+    /// Holes for what is fixed in the vehicle already.
+    pub transferred: Vec<Transferred>,
     /// How each piece is put together.
     pub assembly: Vec<Assembly>,
     /// The materials there are, the user's own corrections in place.
@@ -153,7 +156,8 @@ fn work_out(
     }
 
     let placed = relation::resolved(project, model, kinds);
-    let built = furniture::work(&placed, model, kinds);
+    let mut built = furniture::work(&placed, model, kinds);
+    let transferred = transfer(project, &mut built, &project.writer());
     let parts = marking::parts(project, &built);
     if !go_on() {
         return None;
@@ -184,6 +188,7 @@ fn work_out(
     };
     let (joints, mut bill) = joints::joints(&built, &boards, &called, &project.writer());
     let ctx = Ctx {
+        transferred: &transferred,
         joints: &joints,
         holds: &Holds::default(),
         templates: captured,
@@ -234,6 +239,7 @@ fn work_out(
         templates: captured.to_vec(),
         over: over(project, model, captured),
         fits,
+        transferred: transferred.clone(),
         assembly: assemblies(&built, &boards, &parts, &joints, &called),
         joints,
         hardware: bill.lines(),

@@ -59,6 +59,7 @@ impl Kind for Hatch {
             vents: vec![],
             windows: vec![],
             pockets: vec![],
+            holes: vec![],
             bevels: vec![],
             grain: PartGrain::Across,
             then: vec![],

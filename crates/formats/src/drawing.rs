@@ -163,7 +163,7 @@ fn board(p: &Part) -> Drawing {
     let vents: Vec<Round> = p
         .features
         .iter()
-        .filter(|f| f.kind == "vent")
+        .filter(|f| f.kind == "vent" || f.kind == "hole")
         .filter_map(round)
         .collect();
     let drilled = |ring: &&Vec<Point>| {

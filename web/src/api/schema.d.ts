@@ -1329,7 +1329,7 @@ export interface components {
         Fasten: "butt" | "pocket" | "groove" | "face" | "lies";
         /** @description A hole or relief. */
         Feature: {
-            /** @description `vent`, `relief`, `window` or `groove`. */
+            /** @description `vent`, `hole`, `relief`, `window` or `groove`. */
             kind: string;
             /** @description Centre from the lower left corner, mm. */
             at: number[];
@@ -1639,11 +1639,63 @@ export interface components {
              */
             depth?: number | null;
         };
+        /** @description A mark, and the hole that follows from it. */
+        FixingHole: {
+            /** @description Its identifier. */
+            id: string;
+            /** @description The board's identifier. */
+            board: string;
+            /** @description How far the mark may be off. */
+            off: components["schemas"]["Figure"];
+            /** @description Diameter of the hole that works all the same. */
+            hole: components["schemas"]["Figure"];
+            /** @description Why there is no hole, if there is none, or what is wrong with it. */
+            wrong?: string | null;
+            /** @description It cannot be: the board is not there, or the hole lies off it. */
+            stop: boolean;
+        };
         /**
          * @description Kinds of fixing.
          * @enum {string}
          */
         FixingKind: "threaded_hole" | "tie_down" | "seat_bolt" | "cargo_bolt" | "rib" | "floor_ply";
+        /** @description A mark on a board, measured from two of its edges. */
+        FixingMark: {
+            /**
+             * @description What it is the mark of.
+             * @default
+             */
+            name: string;
+            /**
+             * @description The board, by identifier.
+             * @default
+             */
+            board: string;
+            /**
+             * Format: double
+             * @description From the left edge of its card, mm.
+             * @default null
+             */
+            left: number | null;
+            /**
+             * Format: double
+             * @description From the lower edge of its card, mm.
+             * @default null
+             */
+            low: number | null;
+            /**
+             * Format: double
+             * @description Diameter of the bolt or stud, mm.
+             * @default 8
+             */
+            bolt: number;
+            /**
+             * Format: double
+             * @description How sure each of the two is, one standard deviation, mm.
+             * @default 0.7
+             */
+            sd: number;
+        };
         /**
          * @description The shape of a thing.
          * @enum {string}
@@ -2756,6 +2808,8 @@ export interface components {
             over: components["schemas"]["TurnedOver"][];
             /** @description Boards that can be held in place, and what was seen. */
             fits: components["schemas"]["FitBoard"][];
+            /** @description Holes for what is fixed in the vehicle already. */
+            transferred: components["schemas"]["FixingHole"][];
             /** @description How each piece is put together. */
             assembly: components["schemas"]["Assembly"][];
             /** @description The materials there are, the user's own corrections in place. */
@@ -2870,6 +2924,10 @@ export interface components {
             /** @description Boards that were held in place. */
             fits?: {
                 [key: string]: components["schemas"]["Fit"];
+            };
+            /** @description Marks that fixings of the vehicle left on boards. */
+            transfers?: {
+                [key: string]: components["schemas"]["FixingMark"];
             };
             /** @description Driving, day, night: what is open then. */
             states?: {

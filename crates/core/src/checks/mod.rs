@@ -32,6 +32,7 @@ mod sleep;
 mod stand;
 pub mod stowed;
 mod templates;
+mod transferred;
 mod warp;
 mod weight;
 
@@ -57,12 +58,13 @@ use crate::project::Project;
 use crate::project::deck::Deck;
 use crate::survey::model::Model;
 use crate::testfit::FitBoard;
+use crate::transfer::Transferred;
 use crate::units::figure::{Step, Writer};
 
 type Check = fn(&Ctx) -> Vec<Finding>;
 
 /// All checks by name: a new one is one file and one line here.
-const CHECKS: [(&str, Check); 32] = [
+const CHECKS: [(&str, Check); 33] = [
     ("readings", readings::check),
     ("datum", datum::check),
     ("bay", bay::check),
@@ -93,6 +95,7 @@ const CHECKS: [(&str, Check); 32] = [
     ("racking", racking::check),
     ("templates", templates::check),
     ("fits", fits::check),
+    ("transferred", transferred::check),
     ("restraint", restraint::check),
     ("caution", caution::check),
 ];
@@ -183,6 +186,8 @@ pub struct Ctx<'a> {
     pub stops: &'a BTreeMap<String, Option<Stop>>,
     /// The states and the moves between them.
     pub evening: &'a Evening,
+    /// Holes for what is fixed in the vehicle.
+    pub transferred: &'a [Transferred],
     /// What holds boards together.
     pub joints: &'a [JointView],
     /// What holds each piece.

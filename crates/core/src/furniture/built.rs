@@ -62,6 +62,8 @@ pub struct Board {
     pub windows: Vec<Region>,
     /// Grooves and rabbets.
     pub pockets: Vec<Pocket>,
+    /// Holes for what is fixed in the vehicle.
+    pub holes: Vec<Hole>,
     /// Edges along something that leans.
     pub bevels: Vec<Bevel>,
     /// Grain.
@@ -101,6 +103,7 @@ impl Board {
             vents: vec![],
             windows: vec![],
             pockets: vec![],
+            holes: vec![],
             bevels: vec![],
             grain: PartGrain::Along,
             then: vec![],
@@ -111,6 +114,15 @@ impl Board {
             body: FIXED.into(),
         }
     }
+}
+
+/// A hole through a board.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Hole {
+    /// Its middle, mm from the lower left corner of the blank.
+    pub at: Point,
+    /// Its diameter, mm.
+    pub diameter: f64,
 }
 
 /// A stretch of edge along something that leans. As drawn it is sawn square, and open at its larger face.

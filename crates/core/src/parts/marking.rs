@@ -131,7 +131,8 @@ pub fn cut_shape(board: &Board) -> Option<Region> {
     let vents = board
         .vents
         .iter()
-        .map(|(at, d)| ([at[0] - x0, at[1] - y0], *d));
+        .map(|(at, d)| ([at[0] - x0, at[1] - y0], *d))
+        .chain(board.holes.iter().map(|h| (h.at, h.diameter)));
     let shape = board.shape.moved(-x0, -y0);
     cut(
         &shape,
@@ -281,7 +282,9 @@ fn part(module: &str, board: &Board, project: &Project, w: &Writer) -> Option<Pa
     let m = Marked::new(board, project.units.marks().mm());
     let (width, height) = m.shape.size();
     let centre = |at: [f64; 2]| (w.figure(at[0]), w.figure(at[1]));
-    let outline = cut(&m.shape, (board.relief, &m.reliefs), &m.vents, &m.windows)?;
+    let holes = board.holes.iter().map(|h| (h.at, h.diameter));
+    let rounds: Vec<_> = m.vents.iter().copied().chain(holes).collect();
+    let outline = cut(&m.shape, (board.relief, &m.reliefs), &rounds, &m.windows)?;
     let mut features = Vec::new();
     let round = |kind: &str, at: Point, diameter: f64| Feature {
         kind: kind.into(),
@@ -295,6 +298,7 @@ fn part(module: &str, board: &Board, project: &Project, w: &Writer) -> Option<Pa
         features.extend(corners.map(|c| round("relief", c, 2.0 * board.relief)));
     }
     features.extend(m.vents.iter().map(|(at, d)| round("vent", *at, *d)));
+    features.extend(board.holes.iter().map(|h| round("hole", h.at, h.diameter)));
     let kinds = [("window", &m.windows), ("groove", &m.pockets)];
     for (kind, r) in kinds
         .iter()

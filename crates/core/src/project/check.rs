@@ -88,6 +88,7 @@ fn all(p: &Project) -> Result<(), Problem> {
         return Err(Problem::missing("/name", "The project needs a name."));
     }
     super::templates::check(&p.templates)?;
+    super::transfers::check(&p.transfers)?;
     super::fits::check(&p.fits)?;
     // A printer that is further off than this prints at another scale.
     optional(p.units.printed_across, "/units/printed_across", 90.0, 110.0)?;

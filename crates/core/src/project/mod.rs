@@ -14,6 +14,7 @@ pub mod stock;
 pub mod survey;
 pub mod templates;
 pub mod things;
+pub mod transfers;
 pub mod upgrade;
 pub mod variants;
 
@@ -36,6 +37,7 @@ use states::State;
 use stock::{Cutting, Sheet};
 use survey::Survey;
 use templates::Template;
+use transfers::Transfer;
 use variants::Variant;
 
 /// What the file says it is.
@@ -85,6 +87,9 @@ pub struct Project {
     /// Boards that were held in place.
     #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
     pub fits: BTreeMap<String, Fit>,
+    /// Marks that fixings of the vehicle left on boards.
+    #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+    pub transfers: BTreeMap<String, Transfer>,
     /// Driving, day, night: what is open then.
     #[serde(default = "states::usual")]
     pub states: BTreeMap<String, State>,

@@ -86,6 +86,7 @@ impl Project {
             candidates: BTreeMap::new(),
             modules,
             templates: BTreeMap::new(),
+            transfers: BTreeMap::new(),
             fits: BTreeMap::new(),
             variants: BTreeMap::new(),
             states: super::states::usual(),

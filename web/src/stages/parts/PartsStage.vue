@@ -8,6 +8,7 @@ import type { Part } from "@/api/types";
 import { say } from "@/units/text";
 import WhySteps from "@/drawing/WhySteps.vue";
 import AssemblySteps from "./AssemblySteps.vue";
+import MeetFixings from "./MeetFixings.vue";
 import PartDrawing from "./PartDrawing.vue";
 import PartPlace from "./PartPlace.vue";
 import TestFit from "./TestFit.vue";
@@ -178,6 +179,9 @@ const holes = computed(() => (part.value?.features ?? []).filter((f) => f.kind !
               </div>
             </template>
           </section>
+          <section>
+            <MeetFixings :part="part" />
+          </section>
           <section v-if="part.why.length">
             <h3>Why these numbers?</h3>
             <div v-for="w in part.why" :key="w.about" class="why">
@@ -228,8 +232,8 @@ const holes = computed(() => (part.value?.features ?? []).filter((f) => f.kind !
 .tight td,
 .tight th {
   padding-left: 0;
-  padding-right: 7px;
-  font-size: 14px;
+  padding-right: 4px;
+  font-size: 13.5px;
 }
 .list {
   display: flex;

@@ -1,0 +1,98 @@
+<script setup lang="ts">
+import { computed } from "vue";
+import type { Part } from "@/api/types";
+import LengthField from "@/fields/LengthField.vue";
+import PlainField from "@/fields/PlainField.vue";
+import { useProject } from "@/store/project";
+import { escapePointer, freshId, say } from "@/units/text";
+
+/** Marks that fixings of the vehicle left on this board: each becomes a hole that works. */
+const props = defineProps<{ part: Part }>();
+const store = useProject();
+const marks = computed(() =>
+  Object.entries(store.project?.transfers ?? {}).filter(([, t]) =>
+    props.part.boards.includes(t.board ?? ""),
+  ),
+);
+const said = (id: string) => store.shown?.transferred.find((t) => t.id === id);
+const at = (id: string) => `/transfers/${escapePointer(id)}`;
+function add() {
+  const value = { board: props.part.boards[0], left: null, low: null };
+  const list = store.project?.transfers
+    ? []
+    : [{ op: "add" as const, path: "/transfers", value: {} }];
+  void store.change([...list, { op: "add", path: at(freshId("m")), value }]);
+}
+</script>
+
+<template>
+  <h3>Fixings it has to meet</h3>
+  <p class="soft">
+    Press or rub the board against what is fixed in the vehicle, and measure each mark from two
+    edges: the hole comes out as large as the mark is unsure.
+  </p>
+  <fieldset v-for="([id, t], i) in marks" :key="id" class="mark">
+    <legend>Mark {{ i + 1 }}</legend>
+    <PlainField
+      label="Of what"
+      kind="text"
+      :pointer="`${at(id)}/name`"
+      :value="t.name"
+      empty="bolt"
+    />
+    <LengthField
+      label="From the left edge"
+      :pointer="`${at(id)}/left`"
+      :value="t.left"
+      empty="not measured"
+    />
+    <LengthField
+      label="Up from the lower edge"
+      :pointer="`${at(id)}/low`"
+      :value="t.low"
+      empty="not measured"
+    />
+    <LengthField label="Bolt" :pointer="`${at(id)}/bolt`" :value="t.bolt ?? 8" />
+    <LengthField label="Noise of a number" :pointer="`${at(id)}/sd`" :value="t.sd ?? 0.7" />
+    <p class="small" role="status">
+      <template v-if="said(id)?.wrong">{{ said(id)!.wrong }}</template>
+      <template v-else-if="said(id)">
+        Drill {{ say(said(id)!.hole, store.system, true) }}: the mark may be off by
+        {{ say(said(id)!.off, store.system, true) }}.
+      </template>
+    </p>
+    <el-button
+      class="drop"
+      :aria-label="`Remove mark ${i + 1}`"
+      @click="store.change([{ op: 'remove', path: at(id) }])"
+      >×</el-button
+    >
+  </fieldset>
+  <el-button @click="add">A mark</el-button>
+</template>
+
+<style scoped>
+.mark {
+  position: relative;
+  display: grid;
+  grid-template-columns: repeat(2, minmax(0, 1fr));
+  gap: 4px 12px;
+  margin: 0 0 8px;
+  padding: 4px 12px 8px;
+  border: 1px solid var(--hair-strong);
+  border-radius: var(--r);
+}
+.mark legend {
+  padding: 0 6px;
+  font-weight: 600;
+}
+.drop {
+  position: absolute;
+  top: -14px;
+  right: 10px;
+}
+.small {
+  margin: 4px 0;
+  font-size: 14px;
+}
+</style>
