@@ -3,6 +3,8 @@
 
 pub mod add;
 mod bench;
+mod board;
+mod body;
 mod box_seat;
 pub mod built;
 mod cabinet;

@@ -1,0 +1,65 @@
+//! What moves as one, and what may help it on its way.
+
+use serde::Serialize;
+use utoipa::ToSchema;
+
+use super::turns::Motion;
+
+/// The body of everything that does not move.
+pub const FIXED: &str = "fixed";
+
+/// What moves as one.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Body {
+    /// Identifier, `module/body`.
+    pub id: String,
+    /// What it is called.
+    pub name: String,
+    /// How it moves.
+    pub motion: Motion,
+    /// Changes that may help where it meets something.
+    #[serde(skip)]
+    pub eases: Vec<Ease>,
+    /// It is moved to make another thing of the vehicle, not to reach what is behind it.
+    #[serde(skip)]
+    pub change: Option<Changing>,
+}
+
+/// A body that makes another thing of the vehicle: a bed that gives the seats back.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Changing {
+    /// What has to be done first: `bedding off the front board`.
+    pub first: String,
+    /// How it is done, and how undone.
+    pub words: [String; 2],
+    /// What that gives, if it gives floor: how far it is free in front of what stays, mm.
+    pub frees: Option<f64>,
+    /// It is done for the road.
+    pub for_road: bool,
+    /// Seconds it takes (a choice).
+    pub seconds: u32,
+}
+
+/// What a body meets on its way.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Met {
+    /// A wall, the front, the roof, a thing of the vehicle.
+    Vehicle,
+    /// A board.
+    Board,
+}
+
+/// A change of the module's own choices that may free a motion.
+#[derive(Debug, Clone, Default, PartialEq)]
+pub struct Ease {
+    /// It helps only against that, if not against all.
+    pub against: Option<Met>,
+    /// What is changed.
+    pub label: String,
+    /// What it costs.
+    pub cost: String,
+    /// JSON Pointer below the module.
+    pub pointer: String,
+    /// Its new value.
+    pub value: serde_json::Value,
+}
