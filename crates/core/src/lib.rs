@@ -12,6 +12,7 @@ pub mod checks;
 pub mod compare;
 pub mod compute;
 pub mod curves;
+pub mod cushions;
 pub mod cutting;
 pub mod evening;
 pub mod furniture;

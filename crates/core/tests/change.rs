@@ -260,3 +260,89 @@ fn boards_keep_some_length(#[case] wished: f64, #[case] about: f64) {
     let (low, _) = front(&p, "night");
     assert!((low[0] - about).abs() < 10.0, "{low:?}");
 }
+
+/// The two lengths of a sentence "A by B mm on ...": the first pairs in it.
+fn pairs(words: &str) -> Vec<(f64, f64)> {
+    let mut out = Vec::new();
+    let text = words.replace(" mm", "");
+    let tokens: Vec<&str> = text.split(' ').collect();
+    for w in tokens.windows(3).filter(|w| w[1] == "by") {
+        let number = |s: &str| s.trim_end_matches(['.', ',', ';']).parse::<f64>();
+        if let (Ok(a), Ok(b)) = (number(w[0]), number(w[2])) {
+            out.push((a, b));
+        }
+    }
+    out
+}
+
+/// Two boards that meet at 1300: a cushion on each, 5 smaller each way; cut from 2000 by 1400 what is left over is what the two
+/// leave. From 1500 the larger one does not come out any more.
+#[test]
+fn one_mattress_for_two_boards() {
+    let mut doc = bed("slide", 1300.0);
+    doc["mattress"] = json!({"thickness": 100, "sag": 20, "length": 2000, "width": 1400});
+    let p = plan(&doc);
+    let (low, high) = front(&p, "night");
+    let f = finding(&p, "cushions").unwrap();
+    assert_eq!(f.level, Severity::Fine);
+    let found = pairs(&f.sentence);
+    let [rear, fore, left] = [found[0], found[1], found[2]];
+    assert!((fore.0 - (high[0] - low[0] - 5.0)).abs() < 0.1, "{found:?}");
+    assert!((fore.1 - (high[1] - low[1] - 5.0)).abs() < 0.1, "{found:?}");
+    // The rear board begins within a clearance of the threshold.
+    assert!(rear.0 > 1280.0 && rear.0 < 1295.0, "{found:?}");
+    // Side by side along the mattress, a strip beside them.
+    assert!(f.sentence.contains("Cut across at"), "{}", f.sentence);
+    let strip = (2000.0 - rear.0 - fore.0, 1400.0);
+    let beside = (2000.0, 1400.0 - rear.1.max(fore.1));
+    let near = |a: (f64, f64)| (left.0 - a.0).abs() < 1.0 && (left.1 - a.1).abs() < 20.0;
+    assert!(
+        near(strip) || near(beside) || near((beside.0, beside.1)),
+        "{found:?}"
+    );
+
+    doc["mattress"]["length"] = json!(1500);
+    let p = plan(&doc);
+    let f = finding(&p, "cushions").unwrap();
+    assert_eq!(f.level, Severity::Look);
+    assert!(
+        f.sentence
+            .contains(&format!("does not suffice for {}", rear.0)),
+        "{}",
+        f.sentence
+    );
+    // Nothing said of its size: nothing to cut.
+    doc["mattress"] = json!({"thickness": 100, "sag": 20});
+    let p = plan(&doc);
+    let f = finding(&p, "cushions").unwrap();
+    assert!(f.level == Severity::Fine && !f.sentence.contains("Cut"));
+    // A bed in one piece is no question.
+    let mut whole = box_van();
+    whole["mattress"] = json!({"thickness": 100, "sag": 20});
+    assert!(finding(&plan(&whole), "cushions").is_none());
+}
+
+/// By hand: a box whose lid lies as high as the deck's top, 315, carries a cushion of its own: 100 thick, 20 down: sat on at 395.
+#[test]
+fn a_seat_gets_its_part_of_the_mattress() {
+    let mut doc = box_van();
+    doc["mattress"] = json!({"thickness": 100, "sag": 20});
+    doc["modules"]["deck"]["choices"]["from"] = json!(600);
+    doc["modules"]["seat"] = json!({
+        "kind": "box_seat",
+        "place": {"along": 30, "across": "left_wall"},
+        "choices": {"length": 500, "depth": 400, "height": 315},
+    });
+    let p = plan(&doc);
+    let f = finding(&p, "cushions").unwrap();
+    assert!(f.sentence.contains("box seat, lid"), "{}", f.sentence);
+    let seat = f
+        .numbers
+        .iter()
+        .find(|n| n.label.contains("sat on"))
+        .unwrap();
+    assert_eq!(seat.figure.as_ref().unwrap().value, 395.0);
+    // Its lid lies lower than the bed: no part of it.
+    doc["modules"]["seat"]["choices"]["height"] = json!(250);
+    assert!(finding(&plan(&doc), "cushions").is_none());
+}

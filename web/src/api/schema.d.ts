@@ -2163,6 +2163,18 @@ export interface components {
             thickness: number | null;
             /**
              * Format: double
+             * @description Length, mm.
+             * @default null
+             */
+            length: number | null;
+            /**
+             * Format: double
+             * @description Width, mm.
+             * @default null
+             */
+            width: number | null;
+            /**
+             * Format: double
              * @description How far it goes down when sat on, mm.
              * @default null
              */

@@ -10,6 +10,7 @@ mod change;
 mod clash;
 mod clearance;
 mod cover;
+mod cushions;
 mod datum;
 mod door;
 mod evening;
@@ -64,7 +65,7 @@ use crate::units::figure::{Step, Writer};
 type Check = fn(&Ctx) -> Vec<Finding>;
 
 /// All checks by name: a new one is one file and one line here.
-const CHECKS: [(&str, Check); 33] = [
+const CHECKS: [(&str, Check); 34] = [
     ("readings", readings::check),
     ("datum", datum::check),
     ("bay", bay::check),
@@ -77,6 +78,7 @@ const CHECKS: [(&str, Check); 33] = [
     ("bend", bend::check),
     ("stand", stand::check),
     ("sleep", sleep::check),
+    ("cushions", cushions::check),
     ("door", door::check),
     ("sheet", sheet::check),
     ("accepted", accepted::check),

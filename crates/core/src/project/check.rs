@@ -410,6 +410,8 @@ fn gear(p: &Project) -> Result<(), Problem> {
     }
     let m = &p.mattress;
     optional(m.thickness, "/mattress/thickness", 0.0, 600.0)?;
+    optional(m.length, "/mattress/length", 200.0, 4000.0)?;
+    optional(m.width, "/mattress/width", 200.0, 4000.0)?;
     optional(m.sag, "/mattress/sag", 0.0, m.thickness.unwrap_or(600.0))?;
     optional(m.mass, "/mattress/mass", 0.0, 200.0)
 }

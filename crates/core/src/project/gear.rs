@@ -85,6 +85,12 @@ pub struct Person {
 pub struct Mattress {
     /// Thickness, mm.
     pub thickness: Option<f64>,
+    /// Length, mm.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub length: Option<f64>,
+    /// Width, mm.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub width: Option<f64>,
     /// How far it goes down when sat on, mm.
     pub sag: Option<f64>,
     /// Mass, kg.

@@ -142,6 +142,18 @@ function remove(map: string, id: string) {
       empty="?"
     />
     <LengthField
+      label="Length"
+      pointer="/mattress/length"
+      :value="store.project?.mattress?.length"
+      empty="not said"
+    />
+    <LengthField
+      label="Width"
+      pointer="/mattress/width"
+      :value="store.project?.mattress?.width"
+      empty="not said"
+    />
+    <LengthField
       label="Goes down when sat on"
       pointer="/mattress/sag"
       :value="store.project?.mattress?.sag"
