@@ -5,7 +5,7 @@ use std::fs;
 use std::path::{Path, PathBuf};
 
 /// From the ground up: a folder uses the ones before it, never those after it.
-const LAYERS: [&str; 30] = [
+const LAYERS: [&str; 32] = [
     "units",
     "problem",
     "input",
@@ -19,6 +19,7 @@ const LAYERS: [&str; 30] = [
     "heights",
     "furniture",
     "stow",
+    "transfer",
     "parts",
     "boards",
     "weight",
@@ -31,6 +32,7 @@ const LAYERS: [&str; 30] = [
     "motion",
     "evening",
     "cutting",
+    "cushions",
     "checks",
     "plan",
     "starts",
