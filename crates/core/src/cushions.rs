@@ -48,7 +48,10 @@ pub struct CutUp {
 }
 
 /// The cushions of the bed in a state: level surfaces of one height, the widest height there is.
-pub fn cushions(boards: &[BoardView], state: &str) -> Vec<Cushion> {
+/// Their sizes are marks that a tape has.
+pub fn cushions(project: &Project, boards: &[BoardView], state: &str) -> Vec<Cushion> {
+    let step = project.units.marks().mm();
+    let marked = |mm: f64| ((mm / step) + 1e-9).floor() * step;
     struct Top<'a> {
         solid: Solid<'a>,
         area: f64,
@@ -99,7 +102,7 @@ pub fn cushions(boards: &[BoardView], state: &str) -> Vec<Cushion> {
             let filled: f64 = own.iter().map(|t| t.area).sum();
             Cushion {
                 marks: own.iter().map(|t| t.solid.board.mark.clone()).collect(),
-                size: [0, 1].map(|k| high[k] - low[k] - PLAY),
+                size: [0, 1].map(|k| marked(high[k] - low[k] - PLAY)),
                 at: low,
                 height: end(|s| s.high, 2, false),
                 shaped: !slats && filled < SHAPED * whole,

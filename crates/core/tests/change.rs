@@ -287,8 +287,9 @@ fn one_mattress_for_two_boards() {
     assert_eq!(f.level, Severity::Fine);
     let found = pairs(&f.sentence);
     let [rear, fore, left] = [found[0], found[1], found[2]];
-    assert!((fore.0 - (high[0] - low[0] - 5.0)).abs() < 0.1, "{found:?}");
-    assert!((fore.1 - (high[1] - low[1] - 5.0)).abs() < 0.1, "{found:?}");
+    // Down to a whole millimetre, as a tape has it.
+    assert_eq!(fore.0, (high[0] - low[0] - 5.0 + 1e-6).floor(), "{found:?}");
+    assert_eq!(fore.1, (high[1] - low[1] - 5.0 + 1e-6).floor(), "{found:?}");
     // The rear board begins within a clearance of the threshold.
     assert!(rear.0 > 1280.0 && rear.0 < 1295.0, "{found:?}");
     // Side by side along the mattress, a strip beside them.

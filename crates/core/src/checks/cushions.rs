@@ -16,7 +16,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
     } else {
         "drive"
     };
-    let all = cushions(ctx.boards, state);
+    let all = cushions(ctx.project, ctx.boards, state);
     let cut = cut_up(ctx.project, &all);
     // A bed in one piece with a mattress of which only the thickness is known is no question.
     if all.is_empty() || all.len() == 1 && cut.is_none() {
