@@ -9,13 +9,18 @@ use crate::furniture::built::{Built, Hole};
 use crate::geometry::relief::disc;
 use crate::project::Project;
 use crate::project::transfers::Transfer;
-use crate::units::figure::{Figure, Writer};
+use crate::units::figure::{Figure, System, Writer};
 
 /// In 95 of 100 cases a mark lies no further off than so many of its standard deviations: the Rayleigh distribution of two
 /// equal errors at right angles, root of -2 ln 0.05.
 const OFF: f64 = 2.447_7;
-/// Drills come in steps of this, mm (a choice).
-const DRILLS: f64 = 0.5;
+/// Drills come in steps of half a millimetre, or of a sixteenth of an inch (a choice).
+fn drills(system: System) -> f64 {
+    match system {
+        System::Mm => 0.5,
+        System::In => 25.4 / 16.0,
+    }
+}
 
 /// A mark, and the hole that follows from it.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -37,10 +42,10 @@ pub struct Transferred {
 }
 
 /// How far a mark may be off, and the hole for it, mm.
-fn hole(t: &Transfer) -> (f64, f64) {
+fn hole(t: &Transfer, step: f64) -> (f64, f64) {
     let off = OFF * t.sd;
     let wide = t.bolt + 2.0 * off;
-    (off, ((wide / DRILLS) - 1e-9).ceil() * DRILLS)
+    (off, ((wide / step) - 1e-9).ceil() * step)
 }
 
 /// Puts the holes into the boards.
@@ -51,7 +56,7 @@ pub fn transfer(
 ) -> Vec<Transferred> {
     let mut out = Vec::new();
     for (id, t) in &project.transfers {
-        let (off, wide) = hole(t);
+        let (off, wide) = hole(t, drills(w.system));
         let mut said = Transferred {
             id: id.clone(),
             board: t.board.clone(),

@@ -51,6 +51,15 @@ fn the_hole_is_as_large_as_the_mark_is_unsure() {
     assert!((less - circle).abs() < 0.02 * circle, "{less} {circle}");
 }
 
+/// In inches a drill of the next sixteenth: 11.43 mm are 0.45 in, so half an inch.
+#[test]
+fn a_drill_of_the_other_system() {
+    let mut doc = with(mark(200.0, 150.0));
+    doc["units"] = json!({"system": "in"});
+    let t = plan(&doc).transferred.remove(0);
+    assert_eq!((t.hole.inch.as_str(), t.hole.value), ("1/2", 12.7));
+}
+
 /// Twenty thousand marks, both numbers with that noise: the bolt goes through the hole in 95 of 100.
 #[rstest]
 #[case(0.3)]
