@@ -1,8 +1,13 @@
 import { mount } from "@vue/test-utils";
-import { describe, expect, it } from "vitest";
+import { createPinia, setActivePinia } from "pinia";
+import { beforeEach, describe, expect, it, vi } from "vitest";
+import { api } from "@/api/client";
 import type { Plan } from "@/api/types";
 import CurveDrawing from "./CurveDrawing.vue";
 import { pairs } from "./pairs";
+import { useMeasure } from "./useMeasure";
+
+beforeEach(() => setActivePinia(createPinia()));
 
 describe("pasted readings", () => {
   it("are parted by tab, semicolon, comma or blanks", () => {
@@ -73,5 +78,49 @@ describe("the drawing of a curve", () => {
     const w = mount(CurveDrawing, { props: { curve: bare } });
     expect(w.html()).not.toContain("NaN");
     expect(w.html()).not.toContain("Infinity");
+  });
+  it("lays the other wall over it when asked", async () => {
+    const line = [
+      [0, 52],
+      [100, 63],
+    ];
+    const over = { curve: "c1", words: "The right wall differs.", line, worst: line };
+    const w = mount(CurveDrawing, { props: { curve, over: over as never } });
+    expect(w.find(".other").exists()).toBe(false);
+    await w.findAll("button").at(-1)!.trigger("click");
+    expect(w.find(".other").exists()).toBe(true);
+    expect(w.text()).toContain("The right wall differs.");
+  });
+});
+
+describe("measuring in a drawing", () => {
+  it("asks the core for two places, and begins anew with the third", async () => {
+    const answer = { distance: figure(5), right: figure(3), up: figure(4) };
+    const asked = vi.spyOn(api, "between").mockResolvedValue(answer);
+    const m = useMeasure();
+    m.toggle();
+    await m.tap([0, 0]);
+    expect(asked).not.toHaveBeenCalled();
+    await m.tap([3, 4]);
+    expect(asked).toHaveBeenCalledWith([0, 0], [3, 4]);
+    expect(m.found.value).toEqual(answer);
+    await m.tap([9, 9]);
+    expect(m.found.value).toBe(null);
+    expect(m.points.value).toEqual([[9, 9]]);
+    // Put away it is forgotten.
+    m.toggle();
+    expect(m.points.value).toEqual([]);
+  });
+  it("does not show an answer to places that are gone", async () => {
+    let say: (v: never) => void = () => undefined;
+    vi.spyOn(api, "between").mockReturnValue(new Promise((done) => (say = done as never)));
+    const m = useMeasure();
+    m.toggle();
+    await m.tap([0, 0]);
+    const late = m.tap([3, 4]);
+    m.clear();
+    say({ distance: figure(5) } as never);
+    await late;
+    expect(m.found.value).toBe(null);
   });
 });
