@@ -116,7 +116,7 @@ test("straight runs with a corner, three sides of a triangle", async ({ page, de
   await type("2, length of the run", "400");
   // With a second run the first has a corner: it is asked for.
   await type("1, across its corner", "710");
-  await expect(page.getByText(/make no triangle: the third side lies between 100 and 700/).first()).toBeVisible();
+  await expect(page.getByText(/make no triangle: the third side lies between 100 mm and 700 mm/).first()).toBeVisible();
   await type("1, across its corner", "500");
   await expect(page.getByRole("img", { name: /Behind the seat: 2 readings/ })).toBeVisible();
   await type("1, radius", "50");

@@ -95,7 +95,11 @@ fn corners_are_rounded() {
         json!([{"a": 500, "angle": 90, "radius": 450}, {"a": 400}]),
         json!({}),
     );
-    assert!(t.wrong.unwrap().contains("take 450 of it, it is 400 long"));
+    assert!(
+        t.wrong
+            .unwrap()
+            .contains("take 450 mm of it, it is 400 mm long")
+    );
 }
 
 /// A shell 20 behind its lining, by hand: both walls 20 further out, and the corner with them.
@@ -122,7 +126,17 @@ fn what_is_missing_or_cannot_be_is_told() {
     assert!(
         t.wrong
             .unwrap()
-            .contains("make no triangle: the third side lies between 100 and 700")
+            .contains("make no triangle: the third side lies between 100 mm and 700 mm")
+    );
+    // In an inch project in inches: 100 mm are 3 15/16.
+    let mut doc = bare();
+    doc["units"] = json!({"system": "in"});
+    doc["templates"] =
+        json!({"n": {"way": "runs", "stations": {"s1": {"a": 300, "b": 750}, "s2": {"a": 400}}}});
+    let wrong = plan(&doc).templates.remove(0).wrong.unwrap();
+    assert!(
+        wrong.contains("between 3 15/16 in and 27 9/16 in"),
+        "{wrong}"
     );
     // A corner nearly straight on is poorly known from three sides, and well by its angle.
     let nearly = 690.0;

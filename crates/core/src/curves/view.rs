@@ -161,7 +161,7 @@ fn view(project: &Project, id: &str, t: &Template) -> TemplateView {
             // Runs are straight: nothing is left between.
             out.rms = (t.way != Way::Runs).then(|| w.figure(c.rms));
             out.edge = c.edge;
-            out.warnings = c.warnings;
+            out.warnings = c.warnings.iter().map(|t| w.converted(t)).collect();
             if let Some(p) = &t.place {
                 match place::place((t, p), &out.edge, project.survey.sd, &w) {
                     Ok((mut placed, said)) => {
@@ -174,7 +174,7 @@ fn view(project: &Project, id: &str, t: &Template) -> TemplateView {
                 }
             }
         }
-        Err(p) => out.wrong = Some(told(&p, &read)),
+        Err(p) => out.wrong = Some(w.converted(&told(&p, &read))),
     }
     out
 }

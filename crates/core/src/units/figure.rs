@@ -139,6 +139,39 @@ impl Writer {
         }
     }
 
+    /// A sentence that says lengths as `12.5 mm`, in the project's own system: calculators do not know it.
+    pub fn converted(&self, sentence: &str) -> String {
+        const UNIT: &str = " mm";
+        if self.system == System::Mm {
+            return sentence.into();
+        }
+        let mut out = String::new();
+        let mut rest = sentence;
+        while let Some(i) = rest.find(UNIT) {
+            let (before, after) = (&rest[..i], &rest[i + UNIT.len()..]);
+            let digits = before
+                .rfind(|c: char| !c.is_ascii_digit() && c != '.')
+                .map_or(0, |k| {
+                    k + before[k..].chars().next().map_or(1, char::len_utf8)
+                });
+            // Not square millimetres, and not a word that begins so.
+            let whole = !after.starts_with(|c: char| c.is_alphanumeric());
+            match before[digits..].parse::<f64>() {
+                Ok(mm) if whole => {
+                    out.push_str(&before[..digits]);
+                    out.push_str(&self.say(mm));
+                }
+                _ => {
+                    out.push_str(before);
+                    out.push_str(UNIT);
+                }
+            }
+            rest = after;
+        }
+        out.push_str(rest);
+        out
+    }
+
     /// A step with a length.
     pub fn step(&self, op: &str, label: impl Into<String>, mm: f64) -> Step {
         Step {

@@ -85,7 +85,7 @@ impl Runs {
         let (a, b, c) = (run.long, next, across.abs());
         if c > a + b || c < (a - b).abs() {
             let words = format!(
-                "{a:.0}, {b:.0} and {c:.0} make no triangle: the third side lies between {:.0} and {:.0}.",
+                "{a:.0} mm, {b:.0} mm and {c:.0} mm make no triangle: the third side lies between {:.0} mm and {:.0} mm.",
                 (a - b).abs(),
                 a + b
             );
@@ -112,7 +112,7 @@ impl Runs {
             let after = if i < turns.len() { takes(i) } else { 0.0 };
             if before + after > run.long + 1e-9 {
                 let words = format!(
-                    "The corners at its ends take {:.0} of it, it is {:.0} long.",
+                    "The corners at its ends take {:.0} mm of it, it is {:.0} mm long.",
                     before + after,
                     run.long
                 );

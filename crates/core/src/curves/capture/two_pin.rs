@@ -116,7 +116,7 @@ impl Capture for TwoPin {
             let miss = (apart - a - b).max((a - b).abs() - apart);
             if square < 0.0 && miss > slack {
                 let words = format!(
-                    "The arcs of {a} and {b} mm do not meet: the pins are {apart:.1} mm apart."
+                    "The arcs of {a} mm and {b} mm do not meet: the pins are {apart:.1} mm apart."
                 );
                 return Err(Problem::impossible(format!("/readings/{i}"), words));
             }
