@@ -6,7 +6,6 @@ mod common;
 use common::*;
 use jigfit_core::checks::Severity;
 use jigfit_core::furniture::built::{Board, Body, Built, Claim, FIXED, Motion, Pose};
-use jigfit_core::furniture::way::Way;
 use jigfit_core::furniture::{Field, KINDS, Kind, Site, Wanted, read};
 use jigfit_core::geometry::region::Region;
 use jigfit_core::mechanics::material::PartGrain;
@@ -48,26 +47,11 @@ impl Kind for Hatch {
     }
     fn work(&self, _: &Module, site: &Site) -> Option<Built> {
         let board = |id: &str, x: f64, shape: Region, body: &str| Board {
-            id: id.into(),
-            letter: "H",
-            role: "board",
             name: id.into(),
-            material: "birch-ply".into(),
             thickness: 18.0,
-            shape,
-            relief: 0.0,
-            vents: vec![],
-            windows: vec![],
-            pockets: vec![],
-            holes: vec![],
-            bevels: vec![],
             grain: PartGrain::Across,
-            then: vec![],
-            measures: vec![],
-            way: Way::seen("either face"),
-            places: vec![],
-            pose: Pose::across(x),
             body: body.into(),
+            ..Board::new(id, "board", "H", shape, Pose::across(x))
         };
         let body = |id: &str, motion| Body {
             id: format!("{}/{id}", site.id),

@@ -3,20 +3,13 @@
 use super::{Ctx, Finding, Severity};
 use crate::cushions::{Cushion, CutUp, cushions, cut_up};
 use crate::furniture::built::FIXED;
-
-/// The state in which people sleep.
-const NIGHT: &str = "night";
+use crate::project::states::asleep;
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
     if ctx.decks.iter().all(|d| d.worked.is_none()) {
         return vec![];
     }
-    let state = if ctx.project.states.contains_key(NIGHT) {
-        NIGHT
-    } else {
-        "drive"
-    };
-    let all = cushions(ctx.project, ctx.boards, state);
+    let all = cushions(ctx.project, ctx.boards, asleep(&ctx.project.states));
     let cut = cut_up(ctx.project, &all);
     // A bed in one piece with a mattress of which only the thickness is known is no question.
     if all.is_empty() || all.len() == 1 && cut.is_none() {

@@ -1,6 +1,7 @@
 //! Does a sleeper get out? What furniture leaves free of the rear opening at night.
 
 use super::{Ctx, Finding, Severity};
+use crate::project::states::asleep;
 use crate::project::survey::REAR;
 use crate::solids::Solid;
 
@@ -10,8 +11,6 @@ const SIDE: f64 = 380.0;
 const AREA: f64 = 180_000.0;
 /// What stands nearer to an opening is in its way, mm (a choice: less than a body needs to turn aside).
 const NEAR: f64 = 350.0;
-/// The state in which people sleep.
-const NIGHT: &str = "night";
 
 /// From and to across and up, mm.
 type Rectangle = ([f64; 2], [f64; 2]);
@@ -64,11 +63,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
 
 /// What of the opening is taken at night, and whether the bed comes up to it.
 fn in_the_way(ctx: &Ctx) -> (Vec<Rectangle>, bool) {
-    let state = if ctx.project.states.contains_key(NIGHT) {
-        NIGHT
-    } else {
-        "drive"
-    };
+    let state = asleep(&ctx.project.states);
     let solids = ctx.boards.iter().filter_map(|b| Solid::new(b, state));
     let near = solids.filter(|s| s.low[0] < NEAR && s.high[0] > -NEAR);
     let mut out: Vec<Rectangle> = near

@@ -59,16 +59,12 @@ fn third(t: &Template) -> Option<Point> {
 pub fn whole(t: &Template) -> Vec<(&String, Station)> {
     let last = t.stations.len().saturating_sub(1);
     let all = t.stations.iter().enumerate();
-    let own = all.filter(|(i, (_, s))| gaps(t.way, s, *i == last) == 0);
-    let own = own.map(|(_, (id, s))| (id, *s));
-    if t.way == Way::Runs {
+    let known = |(i, (_, s)): &(usize, (&String, &Station))| gaps(t.way, s, *i == last) == 0;
+    match t.way {
         // Behind a run that is not known nothing is.
-        let known = own
-            .enumerate()
-            .take_while(|(i, (id, _))| t.stations.keys().nth(*i) == Some(id));
-        return known.map(|(_, r)| r).collect();
+        Way::Runs => all.take_while(known).map(|(_, (id, s))| (id, *s)).collect(),
+        _ => all.filter(known).map(|(_, (id, s))| (id, *s)).collect(),
     }
-    own.collect()
 }
 
 /// Numbers that are missing of a reading; the last run has no corner.

@@ -51,3 +51,13 @@ pub fn in_order(states: &BTreeMap<String, State>) -> Vec<(&String, &State)> {
     all.sort_by_key(|(id, s)| (s.order, (*id).clone()));
     all
 }
+
+/// The state in which people sleep: the night, or the road where there is none.
+pub fn asleep(states: &BTreeMap<String, State>) -> &'static str {
+    const NIGHT: &str = "night";
+    if states.contains_key(NIGHT) {
+        NIGHT
+    } else {
+        DRIVE
+    }
+}

@@ -3,6 +3,7 @@ import { computed } from "vue";
 import type { Part } from "@/api/types";
 import LengthField from "@/fields/LengthField.vue";
 import PlainField from "@/fields/PlainField.vue";
+import RemovableGroup from "@/fields/RemovableGroup.vue";
 import { useProject } from "@/store/project";
 import { escapePointer, freshId, say } from "@/units/text";
 
@@ -31,8 +32,13 @@ function add() {
     Press or rub the board against what is fixed in the vehicle, and measure each mark from two
     edges: the hole comes out as large as the mark is unsure.
   </p>
-  <fieldset v-for="([id, t], i) in marks" :key="id" class="mark">
-    <legend>Mark {{ i + 1 }}</legend>
+  <RemovableGroup
+    v-for="([id, t], i) in marks"
+    :key="id"
+    :title="`Mark ${i + 1}`"
+    :remove="`Remove mark ${i + 1}`"
+    @remove="store.change([{ op: 'remove', path: at(id) }])"
+  >
     <PlainField
       label="Of what"
       kind="text"
@@ -61,36 +67,11 @@ function add() {
         {{ say(said(id)!.off, store.system, true) }}.
       </template>
     </p>
-    <el-button
-      class="drop"
-      :aria-label="`Remove mark ${i + 1}`"
-      @click="store.change([{ op: 'remove', path: at(id) }])"
-      >×</el-button
-    >
-  </fieldset>
+  </RemovableGroup>
   <el-button @click="add">A mark</el-button>
 </template>
 
 <style scoped>
-.mark {
-  position: relative;
-  display: grid;
-  grid-template-columns: repeat(2, minmax(0, 1fr));
-  gap: 4px 12px;
-  margin: 0 0 8px;
-  padding: 4px 12px 8px;
-  border: 1px solid var(--hair-strong);
-  border-radius: var(--r);
-}
-.mark legend {
-  padding: 0 6px;
-  font-weight: 600;
-}
-.drop {
-  position: absolute;
-  top: -14px;
-  right: 10px;
-}
 .small {
   margin: 4px 0;
   font-size: 14px;

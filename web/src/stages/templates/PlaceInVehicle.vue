@@ -3,6 +3,7 @@ import { computed } from "vue";
 import type { Plan, Project } from "@/api/types";
 import ChoiceField from "@/fields/ChoiceField.vue";
 import LengthField from "@/fields/LengthField.vue";
+import RemovableGroup from "@/fields/RemovableGroup.vue";
 import { useProject } from "@/store/project";
 import { escapePointer, freshId } from "@/units/text";
 
@@ -98,8 +99,13 @@ const asks = computed(() => [
       {{ over.words }}
       <el-button v-if="over.template" @click="turn">Turn it over</el-button>
     </p>
-    <fieldset v-for="([id, tie], i) in ties" :key="id" class="tie">
-      <legend>Point {{ i + 1 }}</legend>
+    <RemovableGroup
+      v-for="([id, tie], i) in ties"
+      :key="id"
+      :title="`Point ${i + 1}`"
+      :remove="`Remove point ${i + 1}`"
+      @remove="drop(`${at}/landmarks/${escapePointer(id)}`)"
+    >
       <LengthField
         v-for="(field, k) in ['a', 'b', 'u', 'v'] as const"
         :key="field"
@@ -108,13 +114,7 @@ const asks = computed(() => [
         :value="tie[field]"
         empty="not found yet"
       />
-      <el-button
-        class="drop"
-        :aria-label="`Remove point ${i + 1}`"
-        @click="drop(`${at}/landmarks/${escapePointer(id)}`)"
-        >×</el-button
-      >
-    </fieldset>
+    </RemovableGroup>
     <div class="row">
       <el-button @click="add">Another point</el-button>
       <el-button v-if="!curve.unplaced" @click="aside">
@@ -131,25 +131,6 @@ const asks = computed(() => [
   grid-template-columns: repeat(auto-fill, minmax(170px, 1fr));
   gap: 8px 12px;
   margin-bottom: 10px;
-}
-.tie {
-  position: relative;
-  display: grid;
-  grid-template-columns: repeat(2, minmax(0, 1fr));
-  gap: 4px 12px;
-  margin: 0 0 8px;
-  padding: 4px 12px 8px;
-  border: 1px solid var(--hair-strong);
-  border-radius: var(--r);
-}
-.tie legend {
-  font-weight: 600;
-  padding: 0 6px;
-}
-.drop {
-  position: absolute;
-  top: -14px;
-  right: 10px;
 }
 .row {
   flex-wrap: wrap;
