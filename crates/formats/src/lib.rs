@@ -12,6 +12,7 @@ pub mod drawing;
 pub mod dxf;
 mod font;
 pub mod full_size;
+pub mod marker_sheets;
 pub mod model_mesh;
 pub mod page;
 pub mod part_card;

@@ -3,6 +3,7 @@
 #![forbid(unsafe_code)]
 
 pub mod accuracy;
+pub mod camera;
 pub mod capture;
 pub mod fitter;
 pub mod laser;

@@ -108,7 +108,7 @@ fn inside(request: &Request) -> Result<(), ApiError> {
     Ok(())
 }
 
-/// What an address takes: scans and drawings are bytes, tables CSV, everything else JSON; a request without a body
+/// What an address takes: scans, drawings and photos are bytes, tables CSV, everything else JSON; a request without a body
 /// need not say.
 fn carries(request: &Request<Body>) -> Result<(), ApiError> {
     let headers = request.headers();
@@ -121,7 +121,8 @@ fn carries(request: &Request<Body>) -> Result<(), ApiError> {
         .map(|v| v.to_str().unwrap_or("?"));
     let given = given.map(|v| v.split(';').next().unwrap_or("").trim().to_lowercase());
     let path = request.uri().path();
-    let wanted: &[&str] = if path.ends_with("/scan") || path.ends_with("/curves") {
+    let bytes = ["/scan", "/curves", "/photo"];
+    let wanted: &[&str] = if bytes.iter().any(|b| path.ends_with(b)) {
         &["application/octet-stream"]
     } else if path.ends_with("/readings") {
         &["text/csv"]

@@ -45,7 +45,12 @@ async fn send(
     if method != "GET" && !headers.iter().any(|(k, _)| *k == "content-type") {
         let address = path.split('?').next().unwrap();
         let kind = match address {
-            a if a.ends_with("/scan") || a.ends_with("/curves") => "application/octet-stream",
+            a if ["/scan", "/curves", "/photo"]
+                .iter()
+                .any(|e| a.ends_with(e)) =>
+            {
+                "application/octet-stream"
+            }
             a if a.ends_with("/readings") => "text/csv",
             _ => "application/json",
         };

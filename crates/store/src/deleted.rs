@@ -53,7 +53,7 @@ impl Store {
     /// Database trouble.
     pub fn purge(&mut self, when: &str) -> Result<(), StoreError> {
         let tx = self.write()?;
-        for table in ["version", "snapshot", "revision"] {
+        for table in ["photo", "version", "snapshot", "revision"] {
             tx.execute(
                 &format!(
                     "DELETE FROM {table} WHERE project IN (SELECT id FROM project WHERE deleted < ?1)"

@@ -11,6 +11,7 @@ mod device;
 mod error;
 mod history;
 mod merge;
+mod photos;
 mod request;
 mod schema;
 mod store;

@@ -73,6 +73,16 @@ const STEPS: &[M] = &[
         seen TEXT NOT NULL
      ) STRICT;",
     ),
+    // Photos of templates lie beside a project, by their content.
+    M::up(
+        "CREATE TABLE photo (
+        project TEXT NOT NULL REFERENCES project(id),
+        print TEXT NOT NULL,
+        at TEXT NOT NULL,
+        bytes BLOB NOT NULL,
+        PRIMARY KEY (project, print)
+     ) STRICT;",
+    ),
 ];
 
 /// Opens the database file, or, where it cannot be written, a copy of it in memory to look at; `true`

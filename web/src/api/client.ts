@@ -11,6 +11,7 @@ import type {
   Opened,
   Operation,
   Paired,
+  PhotoRead,
   Plan,
   Problem,
   Project,
@@ -78,43 +79,77 @@ async function ask<T>(method: string, path: string, body?: unknown, ways: Ways =
   return json as T;
 }
 
-/** A long search: every line of the answer is told as it comes; the last is what was found. */
-async function searchSheets(
-  id: string,
-  effort: number,
-  on: (done: number, of: number) => void,
-  signal: AbortSignal,
-): Promise<Found> {
+/**
+ * A long answer, one JSON object a line: each is told as it comes, until one is the end. A line that is a refusal is thrown.
+ */
+async function lines<T, L extends object>(
+  path: string,
+  init: RequestInit & { signal: AbortSignal },
+  end: (line: L) => T | undefined,
+): Promise<T> {
   const broken = (title: string, detail: string, type: string) =>
     new Refused({ type, title, detail, pointer: "" });
   try {
-    const answer = await fetch(`/api/projects/${id}/sheets`, {
-      method: "POST",
-      headers: { "content-type": "application/json" },
-      body: JSON.stringify({ effort }),
-      signal,
-    });
+    const answer = await fetch(path, { method: "POST", ...init });
     if (!answer.ok) throw new Refused((await answer.json()) as Problem);
     const reader = answer.body!.pipeThrough(new TextDecoderStream()).getReader();
     let rest = "";
     for (;;) {
       const { value, done } = await reader.read();
       rest += value ?? "";
-      const lines = rest.split("\n");
-      rest = lines.pop() ?? "";
-      for (const line of lines) {
-        const heard = JSON.parse(line) as { done: number; of: number } | Found;
-        if ("patch" in heard) return heard;
-        on(heard.done, heard.of);
+      const heard = rest.split("\n");
+      rest = heard.pop() ?? "";
+      for (const line of heard) {
+        const told = JSON.parse(line) as L | { problem: Problem };
+        if ("problem" in told) throw new Refused(told.problem);
+        const found = end(told);
+        if (found !== undefined) return found;
       }
-      if (done) throw broken("Broken off", "The search broke off.", OFFLINE);
+      if (done) throw broken("Broken off", "The answer broke off.", OFFLINE);
     }
   } catch (e) {
-    if (signal.aborted) throw broken("Stopped", "Stopped.", STOPPED);
+    if (init.signal.aborted) throw broken("Stopped", "Stopped.", STOPPED);
     if (e instanceof Refused) throw e;
     throw broken("No answer", "The program does not answer.", OFFLINE);
   }
 }
+
+/** A long search for fewer sheets. */
+const searchSheets = (
+  id: string,
+  effort: number,
+  on: (done: number, of: number) => void,
+  signal: AbortSignal,
+) =>
+  lines(
+    `${at(id)}/sheets`,
+    { headers: { "content-type": "application/json" }, body: JSON.stringify({ effort }), signal },
+    (line: { done: number; of: number } | Found) => {
+      if ("patch" in line) return line;
+      on(line.done, line.of);
+    },
+  );
+
+/** A photo of a template is read; `ways` as the address takes them. */
+const photo = (
+  id: string,
+  file: Blob | null,
+  ways: Record<string, string>,
+  on: (what: string, done: number, of: number) => void,
+  signal: AbortSignal,
+) =>
+  lines(
+    `${at(id)}/photo?${new URLSearchParams(ways)}`,
+    {
+      headers: file ? { "content-type": "application/octet-stream" } : {},
+      body: file,
+      signal,
+    },
+    (line: { what: string; done: number; of: number } | PhotoRead) => {
+      if ("print" in line) return line;
+      on(line.what, line.done, line.of);
+    },
+  );
 
 const STOPPED = "urn:jigfit:problem:stopped";
 
@@ -192,6 +227,8 @@ export const api = {
     ask<CurveFile>("POST", `${at(id)}/curves?${new URLSearchParams({ unit })}`, file, {
       kind: "application/octet-stream",
     }),
+  photo,
+  photoUrl: (id: string, print: string) => `${at(id)}/photos/${print}`,
   readings: (id: string, file: Blob) =>
     ask<ReadingsTable>("POST", `${at(id)}/readings`, file, { kind: "text/csv" }),
   exportUrl: (id: string, kind: string) => `${at(id)}/export/${kind}`,

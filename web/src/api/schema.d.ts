@@ -307,6 +307,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Reads a photo (JPEG, PNG) of a template among the four marker sheets. One JSON object a line; the last is what was found, or
+         *     why it cannot be read.
+         */
+        post: operations["read"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{id}/photos/{print}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A photo that is kept beside the project. */
+        get: operations["kept"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/preview": {
         parameters: {
             query?: never;
@@ -1110,6 +1147,11 @@ export interface components {
             };
             /** @default null */
             place: components["schemas"]["CurvePlacing"] | null;
+            /**
+             * @description The photo that it was read from, kept beside the project: its print, SHA-256 in hexadecimal.
+             * @default null
+             */
+            photo: string | null;
         };
         /** @description A numbered cut. */
         CutLine: {
@@ -2650,6 +2692,55 @@ export interface components {
             spare?: components["schemas"]["Figure"] | null;
             /** @description How it came about. */
             why: components["schemas"]["Step"][];
+        };
+        /** @description One line of the answer. */
+        PhotoLine: {
+            /** @description What is being done. */
+            what: string;
+            /** @description Steps done. */
+            done: number;
+            /** @description Of how many. */
+            of: number;
+        } | components["schemas"]["PhotoRead"] | {
+            /** @description Why, and what to do. */
+            problem: components["schemas"]["Problem"];
+        };
+        /** @description A photo as it was read. */
+        PhotoRead: {
+            /** @description Its print: SHA-256 in hexadecimal. */
+            print: string;
+            /** @description Pixels along and up. */
+            size: number[];
+            /** @description The sheets: number, and corners in the photo, pixels. */
+            sheets: components["schemas"]["PhotoSheet"][];
+            /** @description The outline in the photo, pixels. */
+            ring: number[][];
+            /** @description How rough the edge was seen. */
+            rough: components["schemas"]["Figure"];
+            /** @description How unsure the shape is by perspective, lens and tape; usual, and at its worst place. */
+            unsure: components["schemas"]["Figure"][];
+            /** @description What the tape said, from sheet to sheet. */
+            taped: components["schemas"]["PhotoTaped"][];
+            /** @description What deserves a look. */
+            warnings: string[];
+            /** @description Its sides, the longest first, then all of the outline. */
+            curves: components["schemas"]["FileCurve"][];
+        };
+        /** @description A sheet in the photo. */
+        PhotoSheet: {
+            /** @description Which. */
+            number: number;
+            /** @description Its black square's corners, pixels. */
+            corners: number[][];
+        };
+        /** @description A distance between two sheets. */
+        PhotoTaped: {
+            /** @description From the cross of this sheet. */
+            from: number;
+            /** @description To the cross of this one. */
+            to: number;
+            /** @description How far. */
+            long: components["schemas"]["Figure"];
         };
         /** @description The two ends of the tape in the vehicle frame, mm. */
         Place: {
@@ -6165,6 +6256,227 @@ export interface operations {
             };
             /** @description The data file cannot be written or is gone */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    read: {
+        parameters: {
+            query?: {
+                /** @description What was taped from cross to cross, mm: `1-3:2250,2-4:2240`. */
+                taped?: string;
+                /** @description A place on the template in the photo, pixels from the upper left: `1200,800`; between the sheets if not given. */
+                at?: string;
+                /** @description The print of a photo that is kept already: then the request carries none. */
+                print?: string;
+                /** @description In a project of the demo: the simulated camera takes one, and its tape says the distances. */
+                simulated?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": number[];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": components["schemas"]["PhotoLine"];
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    kept: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                print: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/*": number[];
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -86,6 +86,9 @@ pub struct Template {
     /// Where it lies in the vehicle, if it is of a wall.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub place: Option<Placing>,
+    /// The photo that it was read from, kept beside the project: its print, SHA-256 in hexadecimal.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub photo: Option<String>,
 }
 
 fn nothing(mm: &f64) -> bool {
@@ -214,6 +217,7 @@ impl Default for Template {
             clearance: 1.0,
             stations: BTreeMap::new(),
             place: None,
+            photo: None,
         }
     }
 }
@@ -290,6 +294,14 @@ pub fn check(templates: &BTreeMap<String, Template>) -> Result<(), Problem> {
         within(t.clearance, &format!("{at}/clearance"), 0.0, 200.0)?;
         if let Some(p) = many(&format!("{at}/stations"), t.stations.len(), MOST) {
             return Err(p);
+        }
+        if let Some(print) = &t.photo
+            && (print.len() != 64 || !print.bytes().all(|b| b.is_ascii_hexdigit()))
+        {
+            let words = "This is no print of a photo.";
+            return Err(
+                Problem::shape(format!("{at}/photo"), words).allowing("64 hexadecimal digits")
+            );
         }
         if let Some(place) = &t.place {
             check_place(place, &format!("{at}/place"))?;

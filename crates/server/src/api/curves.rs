@@ -6,7 +6,7 @@ use axum::body::Body;
 use axum::extract::State;
 use jigfit_core::problem::Problem;
 use jigfit_core::project::templates::{MOST, Station, Template, Way};
-use jigfit_core::units::figure::Figure;
+use jigfit_core::units::figure::{Figure, Writer};
 use jigfit_formats::curves_in::{FileUnit, LARGEST, read, told};
 use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
@@ -60,6 +60,23 @@ pub struct FileCurve {
     template: Value,
 }
 
+impl FileCurve {
+    /// A curve through points (mm), to be added as `own` with them.
+    pub(super) fn of(w: &Writer, points: &[[f64; 2]], closed: bool, own: Template) -> FileCurve {
+        let (length, size) = extent(points);
+        let name = own.name.clone();
+        let made = template(points, own);
+        FileCurve {
+            name,
+            length: w.figure(length),
+            size: size.map(|s| w.figure(s)),
+            closed,
+            cannot: made.as_ref().err().cloned(),
+            template: made.map_or(Value::Null, |t| json!(t)),
+        }
+    }
+}
+
 /// Most curves that are told.
 const SHOWN: usize = 60;
 
@@ -96,17 +113,13 @@ pub async fn curves(
             .iter()
             .map(|l| {
                 let points: Vec<[f64; 2]> = l.points.iter().map(|p| p.map(|v| v * mm)).collect();
-                let (length, size) = extent(&points);
-                let made = template(&l.name, &points);
-                let curve = FileCurve {
+                let own = Template {
                     name: l.name.clone(),
-                    length: w.figure(length),
-                    size: size.map(|s| w.figure(s)),
-                    closed: l.closed,
-                    cannot: made.as_ref().err().cloned(),
-                    template: made.map_or(Value::Null, |t| json!(t)),
+                    sd: 0.0,
+                    ..Template::default()
                 };
-                (length, curve)
+                let curve = FileCurve::of(&w, &points, l.closed, own);
+                (extent(&points).0, curve)
             })
             .collect();
         curves.sort_by(|a, b| b.0.total_cmp(&a.0));
@@ -139,7 +152,7 @@ fn extent(points: &[[f64; 2]]) -> (f64, [f64; 2]) {
 }
 
 /// A captured curve of the points, from the lower left corner of what they span.
-fn template(name: &str, points: &[[f64; 2]]) -> Result<Template, String> {
+fn template(points: &[[f64; 2]], own: Template) -> Result<Template, String> {
     if points.len() > MOST {
         return Err(format!(
             "It has {} points; at most {MOST} are kept.",
@@ -157,12 +170,11 @@ fn template(name: &str, points: &[[f64; 2]]) -> Result<Template, String> {
         };
         (format!("s{i:04}"), own)
     });
-    let name: String = name.chars().filter(|c| !c.is_control()).take(80).collect();
+    let name = own.name.chars().filter(|c| !c.is_control());
     Ok(Template {
-        name,
+        name: name.take(80).collect(),
         way: Way::Drawn,
-        sd: 0.0,
         stations: stations.collect(),
-        ..Template::default()
+        ..own
     })
 }

@@ -12,7 +12,8 @@ use jigfit_formats::drawing::{self, Drawing};
 use jigfit_formats::dxf::Release;
 use jigfit_formats::full_size::Sheet;
 use jigfit_formats::{
-    FormatError, csv, dxf, full_size, model_mesh, part_card, pdf, sheet_card, steps_card, svg,
+    FormatError, csv, dxf, full_size, marker_sheets, model_mesh, part_card, pdf, sheet_card,
+    steps_card, svg,
 };
 use jigfit_store::Head;
 
@@ -21,7 +22,7 @@ use crate::extract::{Path, Query};
 use crate::problem::{ApiError, Body as ProblemBody};
 
 /// Kinds of export by file name: a new one is one line here and one arm in `write`.
-const KINDS: [(&str, Export, &str); 18] = [
+const KINDS: [(&str, Export, &str); 19] = [
     ("project.json", Export::Project, "application/json"),
     ("readings.csv", Export::Readings, "text/csv; charset=utf-8"),
     ("model.ply", Export::Model, "application/octet-stream"),
@@ -39,6 +40,7 @@ const KINDS: [(&str, Export, &str); 18] = [
     ("templates.pdf", Export::TemplatesPdf, "application/pdf"),
     ("templates.svg", Export::TemplatesSvg, "image/svg+xml"),
     ("templates.dxf", Export::TemplatesDxf, "image/vnd.dxf"),
+    ("markers.pdf", Export::Markers, "application/pdf"),
     (
         "ordinates.csv",
         Export::Ordinates,
@@ -85,6 +87,8 @@ pub enum Export {
     TemplatesDxf,
     /// Captured curves as tables.
     Ordinates,
+    /// The sheets that lie beside a template in a photo of it.
+    Markers,
 }
 
 impl Export {
@@ -184,6 +188,10 @@ pub fn write(kind: Export, head: &Head, plan: &Plan, wanted: &Wanted) -> Result<
         Export::Readings => csv::readings(project, plan).map_err(told),
         Export::Parts => csv::parts(plan).map_err(told),
         Export::Hardware => csv::hardware(plan).map_err(told),
+        Export::Markers => {
+            let pages = marker_sheets::pages(project.units.paper);
+            pdf::write(&pages, "Marker sheets").map_err(told)
+        }
         Export::Ordinates => csv::ordinates(plan).map_err(told),
         Export::BoardsDxf | Export::TemplatesDxf => {
             let release = wanted.release().map_err(not)?;

@@ -135,7 +135,7 @@ pub async fn press(
 }
 
 /// The virtual vehicle of that name.
-fn vehicle(name: &str) -> Option<Vehicle> {
+pub(super) fn vehicle(name: &str) -> Option<Vehicle> {
     let (_, text) = VEHICLES.iter().find(|(n, _)| *n == name)?;
     Vehicle::read(serde_json::from_str(text).ok()?).ok()
 }

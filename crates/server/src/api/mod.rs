@@ -10,6 +10,7 @@ pub mod history;
 pub mod laser;
 pub mod once;
 pub mod pairing;
+pub mod photo;
 pub mod projects;
 pub mod scan;
 pub mod sheets;
@@ -65,6 +66,8 @@ fn open_router() -> OpenApiRouter<App> {
         .routes(routes!(furniture::starts))
         .routes(routes!(furniture::variants))
         .routes(routes!(curves::curves))
+        .routes(routes!(photo::read))
+        .routes(routes!(photo::kept))
         .routes(routes!(sheets::search))
         .routes(routes!(compute::compute))
 }

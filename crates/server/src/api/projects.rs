@@ -233,12 +233,16 @@ pub async fn duplicate(
     headers: HeaderMap,
 ) -> Result<(StatusCode, Opened), ApiError> {
     let request = request(&headers, &format!("duplicate {id}"), &[])?;
-    let mut project = app.with(move |s| s.head(&id)).await?.project;
+    let from = id.clone();
+    let mut project = app.with(move |s| s.head(&from)).await?.project;
     project.name = format!(
         "{} copy",
         project.name.chars().take(1900).collect::<String>()
     );
-    store_new(&app, project, request).await
+    let (status, opened) = store_new(&app, project, request).await?;
+    let to = opened.id.clone();
+    app.with(move |s| s.copy_photos(&id, &to)).await?;
+    Ok((status, opened))
 }
 
 /// Make a new project of the newest state of a damaged one that can still be read.

@@ -3,7 +3,7 @@ import { ref } from "vue";
 import { api, Refused } from "@/api/client";
 import type { CurveFile } from "@/api/types";
 import { useProject } from "@/store/project";
-import { freshId, say } from "@/units/text";
+import CurveList from "./CurveList.vue";
 
 /** Curves out of a file of another program. */
 const emit = defineEmits<{ taken: [string] }>();
@@ -34,16 +34,9 @@ function choose(e: Event) {
   // The same file can be chosen again.
   if (input.value) input.value.value = "";
 }
-async function take(curve: CurveFile["curves"][number]) {
-  const id = freshId("c");
-  const list = store.project?.templates
-    ? []
-    : [{ op: "add" as const, path: "/templates", value: {} }];
-  const patch = [...list, { op: "add" as const, path: `/templates/${id}`, value: curve.template }];
-  if (await store.change(patch)) {
-    found.value = null;
-    emit("taken", id);
-  }
+function taken(id: string) {
+  found.value = null;
+  emit("taken", id);
 }
 </script>
 
@@ -68,31 +61,7 @@ async function take(curve: CurveFile["curves"][number]) {
         <b v-if="!found.sure">Are the sizes below right? If not, choose the unit.</b>
       </p>
       <p v-if="found.left_out" class="soft">Left out: {{ found.left_out }}.</p>
-      <div class="scroll-x" tabindex="0" role="group" aria-label="Curves of the file">
-        <table class="paper-table">
-          <thead>
-            <tr>
-              <th>curve</th>
-              <th>length</th>
-              <th>wide × high</th>
-              <th></th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="(c, i) in found.curves" :key="i">
-              <td>{{ c.name }}<template v-if="c.closed">, closed</template></td>
-              <td class="figure">{{ say(c.length, store.system, true) }}</td>
-              <td class="figure">
-                {{ say(c.size[0], store.system) }} × {{ say(c.size[1], store.system, true) }}
-              </td>
-              <td>
-                <span v-if="c.cannot" class="soft">{{ c.cannot }}</span>
-                <el-button v-else :aria-label="`Take ${c.name}`" @click="take(c)">Take</el-button>
-              </td>
-            </tr>
-          </tbody>
-        </table>
-      </div>
+      <CurveList :curves="found.curves" @taken="taken" />
     </template>
   </div>
 </template>

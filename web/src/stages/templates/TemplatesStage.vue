@@ -10,6 +10,7 @@ import { useView } from "@/store/view";
 import { escapePointer, freshId, say } from "@/units/text";
 import CurveDrawing from "./CurveDrawing.vue";
 import CurveFile from "./CurveFile.vue";
+import PhotoFile from "./PhotoFile.vue";
 import PlaceInVehicle from "./PlaceInVehicle.vue";
 import StationTable from "./StationTable.vue";
 
@@ -45,6 +46,11 @@ watch(
 const curve = computed(() => all.value.find((t) => t.id === chosen.value));
 const own = computed(() => store.project?.templates?.[chosen.value]);
 const at = computed(() => `/templates/${escapePointer(chosen.value)}`);
+/** Hundreds of points of a file are not typed again: they are shown when asked for. */
+const FEW = 80;
+const opened = ref("");
+const count = computed(() => Object.keys(own.value?.stations ?? {}).length);
+const few = computed(() => count.value <= FEW || opened.value === chosen.value);
 const name = ref("");
 const way = ref<(typeof WAYS)[number][0]>("ordinates");
 async function add() {
@@ -103,7 +109,16 @@ function remove() {
     <div class="both">
       <section>
         <h3>Readings</h3>
-        <StationTable :id="chosen" :template="own" :curve="curve" />
+        <p v-if="own.photo">
+          <a class="print" :href="api.photoUrl(store.id, own.photo)" target="_blank"
+            >The photo they were read from</a
+          >
+        </p>
+        <StationTable v-if="few" :id="chosen" :template="own" :curve="curve" />
+        <template v-else>
+          <p class="soft">{{ count }} points, of a file or a photo.</p>
+          <el-button @click="opened = chosen">Show them all</el-button>
+        </template>
       </section>
       <section>
         <h3>How it was captured</h3>
@@ -257,6 +272,7 @@ function remove() {
     <el-button native-type="submit" :disabled="!name.trim()">Add a curve</el-button>
   </form>
   <CurveFile @taken="(id) => (chosen = id)" />
+  <PhotoFile @taken="(id) => (chosen = id)" />
 </template>
 
 <style scoped>
