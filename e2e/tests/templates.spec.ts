@@ -157,3 +157,29 @@ test("a mark rubbed off a bolt becomes a hole that works", async ({ page, demo }
   await own.getByRole("button", { name: "Remove mark 1" }).click();
   await expect(own).toHaveCount(0);
 });
+
+test("a photo of a template becomes a curve", async ({ page, demo }) => {
+  await page.goto(`${demo.address}/p/kingfisher/templates`);
+  await page.getByText("A photo of a template").click();
+  await page.getByRole("button", { name: "Simulated photo" }).click();
+  const photo = page.getByRole("img", { name: "The photo, with the outline that was found" });
+  await expect(photo).toBeVisible({ timeout: 30_000 });
+  // A tap beside the template: what lies there is floor.
+  const box = (await photo.boundingBox())!;
+  await photo.click({ position: { x: box.width * 0.5, y: box.height * 0.22 } });
+  await expect(page.getByRole("alert")).toContainText("look alike", { timeout: 30_000 });
+  // A distance that is far off is told, one that is none is refused at its field.
+  await page.getByLabel("sheet 1 to 3").fill("three");
+  await page.getByLabel("sheet 1 to 3").blur();
+  await expect(page.getByRole("alert").first()).toBeVisible();
+  await page.getByLabel("sheet 1 to 3").fill("85 in");
+  await page.getByLabel("sheet 2 to 4").fill("2043");
+  await page.getByLabel("sheet 2 to 4").blur();
+  await expect(page.getByText("From sheet 1 to sheet 3 you taped 2159 mm")).toBeVisible({ timeout: 30_000 });
+  await page.getByRole("button", { name: "Take Side 1 of the photo" }).click();
+  await expect(page.getByRole("button", { name: "Side 1 of the photo" })).toHaveAttribute("aria-pressed", "true");
+  await expect(page.getByText(/\d+ points, of a file or a photo/)).toBeVisible();
+  const kept = await page.getByRole("link", { name: "The photo they were read from" }).getAttribute("href");
+  const answer = await page.request.get(`${demo.address}${kept}`);
+  expect(answer.headers()["content-type"]).toBe("image/png");
+});

@@ -2715,6 +2715,8 @@ export interface components {
             sheets: components["schemas"]["PhotoSheet"][];
             /** @description The outline in the photo, pixels. */
             ring: number[][];
+            /** @description The middle of each side in the photo, in the order of the curves. */
+            middles: number[][];
             /** @description How rough the edge was seen. */
             rough: components["schemas"]["Figure"];
             /** @description How unsure the shape is by perspective, lens and tape; usual, and at its worst place. */
@@ -6349,14 +6351,6 @@ export interface operations {
                 };
             };
             422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Body"];
-                };
-            };
-            429: {
                 headers: {
                     [name: string]: unknown;
                 };

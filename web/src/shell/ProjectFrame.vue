@@ -157,7 +157,8 @@ const inVehicle = computed(() => narrow.value && route.name === "survey");
       "stage" minmax(0, 1fr) / minmax(0, 1fr);
   }
   .stage {
-    padding: 12px 14px;
+    /* The folded findings lie over its lower end. */
+    padding: 12px 14px calc(var(--touch) + 16px);
   }
   .vehicle .stage {
     padding: 0;

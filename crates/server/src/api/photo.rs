@@ -328,7 +328,7 @@ fn simulated(v: &jigfit_instruments::vehicle::Vehicle) -> Option<(Vec<u8>, Vec<T
     };
     let (w, h) = (span(0), span(1));
     let mut rng = stream(7, 1);
-    let (scene, camera) = Scene::workshop(&mut rng, [2400, 1800], w, h, card);
+    let (scene, camera) = Scene::workshop(&mut rng, [2000, 1500], w, h, card);
     let photo = scene.photo(&camera, &mut rng).png().ok()?;
     let taped = [(0, 2), (1, 3)].map(|(from, to)| {
         let mm = scene.apart(from, to).round();

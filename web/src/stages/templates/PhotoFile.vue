@@ -47,6 +47,9 @@ async function look(file: File | null, ways: Record<string, string>) {
       mine.signal,
     );
     read.value = found;
+    // The simulated tape types by itself.
+    if (ways.simulated)
+      found.taped.forEach((t, i) => (typed[i]!.value = `${Math.round(t.long.value)} mm`));
   } catch (e) {
     if (!(e instanceof Refused)) throw e;
     if (stop === mine && !wasStopped(e)) error.value = refusal(e.problem);
@@ -211,6 +214,11 @@ function taken(id: string) {
   background: var(--paper);
   color: var(--ink);
   font: 600 16px var(--mono);
+}
+@media (pointer: coarse) {
+  .taped input {
+    height: var(--touch);
+  }
 }
 svg {
   display: block;
