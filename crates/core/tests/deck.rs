@@ -204,6 +204,49 @@ fn frames_fill_the_section() {
     assert_eq!(f.outline.holes.len(), 2);
 }
 
+/// By hand: carpet of 6 mm on the left edge and foam of 10 in front take just that off the board, and its card says so.
+#[test]
+fn what_goes_round_an_edge_comes_off_the_board() {
+    let mut doc = box_van();
+    doc["modules"]["deck"]["choices"]["split"] = json!("whole");
+    let bare = board(&plan(&doc), "D1");
+    doc["modules"]["deck"]["choices"]["covers"] = json!({"left": 6, "front": 10});
+    let p = plan(&doc);
+    let covered = board(&p, "D1");
+    assert!(
+        (bare.0 - covered.0 - 10.0).abs() < 0.01,
+        "{bare:?} {covered:?}"
+    );
+    assert!(
+        (bare.1 - covered.1 - 6.0).abs() < 0.01,
+        "{bare:?} {covered:?}"
+    );
+    let card = serde_json::to_string(p.parts.iter().find(|p| p.mark == "D1").unwrap()).unwrap();
+    assert!(card.contains("covering on the edge"));
+    doc["modules"]["deck"]["choices"]["covers"] = json!({"right": 60});
+    let refused = jigfit_core::furniture::read(doc).unwrap_err();
+    assert_eq!(refused.pointer, "/modules/deck/choices/covers/right");
+}
+
+/// A wall read by a tape to 5 mm is unsure by more than 2 mm (4 at two standard deviations), and by no more than the tape and its
+/// three readings leave; one read to 1 mm is not.
+#[test]
+fn an_unsure_edge_wants_a_master() {
+    let mut doc = box_van();
+    doc["modules"]["deck"]["choices"]["split"] = json!("whole");
+    assert!(finding(&plan(&doc), "master").is_none());
+    doc["survey"]["sd"] = json!(5.0);
+    let p = plan(&doc);
+    let f = finding(&p, "master").unwrap();
+    assert!(
+        f.sentence.contains("of card or thin ply first"),
+        "{}",
+        f.sentence
+    );
+    let sd = f.numbers[0].figure.as_ref().unwrap().value;
+    assert!(sd > 2.0 && sd < 7.0, "{sd}");
+}
+
 /// By hand: 70 wide slats at 110 over 1393.6: twelve whole ones with 11 gaps take 1280, 13 take 1390.
 #[test]
 fn slats_share_the_width() {

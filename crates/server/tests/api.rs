@@ -640,6 +640,26 @@ async fn a_scan_becomes_readings() {
         .as_object()
         .unwrap();
     assert!(readings.values().any(|r| r["instrument"] == "scan"));
+    // The same walls as curves that lie in the vehicle: every 30 mm from 15 on, the right one 590 off the middle.
+    let sections = cut.body["sections"].as_array().unwrap();
+    assert_eq!(sections.len(), 2);
+    let right = &sections[1]["template"];
+    let place = &right["place"];
+    assert_eq!(
+        (&place["of"], &place["at"]),
+        (&json!("right"), &json!(400.0))
+    );
+    let first = &place["landmarks"]["first"];
+    assert_eq!((&first["a"], &first["u"]), (&json!(0.0), &json!(15.0)));
+    assert!((first["v"].as_f64().unwrap() - 590.0).abs() < 0.1);
+    let add = json!([{"op": "add", "path": "/templates/scan", "value": right}]);
+    let path = "/api/projects/kingfisher";
+    let taken = send(&app, "PATCH", path, &[("if-match", "2")], add.to_string()).await;
+    assert_eq!(taken.status, StatusCode::OK, "{}", taken.body);
+    let all = taken.body["plan"]["templates"].as_array().unwrap();
+    let own = all.iter().find(|t| t["id"] == "scan").unwrap();
+    let edge: Vec<[f64; 2]> = serde_json::from_value(own["edge"].clone()).unwrap();
+    assert!(edge.iter().all(|p| p[1].abs() < 0.1), "{edge:?}");
     for (path, body) in [
         ("/api/projects/kingfisher/scan", "not a ply"),
         ("/api/projects/kingfisher/scan?heights=abc", "ply\n"),

@@ -20,6 +20,7 @@ mod gear;
 mod headroom;
 mod latch;
 mod lift;
+mod master;
 mod moves;
 mod pull;
 mod racking;
@@ -65,7 +66,7 @@ use crate::units::figure::{Step, Writer};
 type Check = fn(&Ctx) -> Vec<Finding>;
 
 /// All checks by name: a new one is one file and one line here.
-const CHECKS: [(&str, Check); 34] = [
+const CHECKS: [(&str, Check); 35] = [
     ("readings", readings::check),
     ("datum", datum::check),
     ("bay", bay::check),
@@ -97,6 +98,7 @@ const CHECKS: [(&str, Check); 34] = [
     ("racking", racking::check),
     ("templates", templates::check),
     ("fits", fits::check),
+    ("master", master::check),
     ("transferred", transferred::check),
     ("restraint", restraint::check),
     ("caution", caution::check),

@@ -45,6 +45,8 @@ pub struct Deck {
     pub joint: Option<f64>,
     /// Clearance to walls and wells, mm; from the readings' noise and the finish if null.
     pub clearance: Option<f64>,
+    /// What is glued or tacked round its edges.
+    pub covers: Covers,
     /// Thickness of finish on one face or edge, mm: the module's.
     #[serde(skip)]
     pub finish: f64,
@@ -74,6 +76,7 @@ impl Default for Deck {
             pass: Pass::Narrow,
             joint: None,
             clearance: None,
+            covers: Covers::default(),
             finish: FINISH,
             internal_radius: 6.0,
             leg_regions: BTreeMap::new(),
@@ -106,6 +109,19 @@ impl Deck {
             ..Module::new(DECK).with(self)
         }
     }
+}
+
+/// Thickness of carpet or foam round the edges of a deck, mm: the board is cut so much smaller there.
+#[derive(Debug, Clone, Copy, PartialEq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields, default)]
+#[schema(as = DeckCovers)]
+pub struct Covers {
+    /// On the edge along the left wall.
+    pub left: f64,
+    /// Along the right wall.
+    pub right: f64,
+    /// Along the front end.
+    pub front: f64,
 }
 
 /// Solid or slats.

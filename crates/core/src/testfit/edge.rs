@@ -100,6 +100,60 @@ pub fn runs_along(board: Lying, model: &Model) -> bool {
     })
 }
 
+/// Edge that follows a face which is not known well.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Unsure {
+    /// The face where it is known least.
+    pub of: Face,
+    /// Standard deviation of where that lies, mm.
+    pub sd: f64,
+    /// How much of the edge is that unsure or nearly, mm.
+    pub long: f64,
+}
+
+/// How much of a board's edge runs along faces whose standard deviation is over `sd`, mm: looked at in the middle of each
+/// bit that is long enough to matter.
+pub fn unsure(board: Lying, sd: f64, model: &Model) -> Option<Unsure> {
+    /// Shorter bits say no more than their neighbours, mm.
+    const LONG: f64 = 60.0;
+    let plane = plane(board.pose)?;
+    let ring = &board.outline.outer;
+    let mut found: Option<Unsure> = None;
+    for i in 0..ring.len() {
+        let (a, b) = (ring[i], ring[(i + 1) % ring.len()]);
+        let long = distance(a, b);
+        if long < LONG {
+            continue;
+        }
+        let at = [0, 1].map(|k| f64::midpoint(a[k], b[k]));
+        let out = [(b[1] - a[1]) / long, (a[0] - b[0]) / long];
+        let Some(spot) = spot((board, plane), NEAR, at, out, model) else {
+            continue;
+        };
+        let p = board.pose.at(at[0], at[1], board.thickness / 2.0);
+        let known = match spot.of.side() {
+            Some(side) => model.wall(side, p[0], p[2]),
+            None => model.front(p[1], p[2]),
+        };
+        let Some(own) = known.map(|k| k.1).filter(|own| *own > sd) else {
+            continue;
+        };
+        let worst = found.map_or((spot.of, own), |f| {
+            if own > f.sd {
+                (spot.of, own)
+            } else {
+                (f.of, f.sd)
+            }
+        });
+        found = Some(Unsure {
+            of: worst.0,
+            sd: worst.1,
+            long: long + found.map_or(0.0, |f| f.long),
+        });
+    }
+    found
+}
+
 /// A point of a board's edge, if that runs along a face.
 fn spot(
     (board, plane): (Lying, Plane),

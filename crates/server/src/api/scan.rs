@@ -7,14 +7,17 @@ use axum::extract::State;
 use axum::http::StatusCode;
 use jigfit_core::input::{count, within};
 use jigfit_core::problem::Problem;
-use jigfit_core::project::survey::Quantity;
+use jigfit_core::project::survey::{Quantity, Side};
+use jigfit_core::project::templates::{Face, Placing, Plane, Side as Lies, Template, Tie};
 use jigfit_core::survey::cloud::{Found, Pair, Placement, slice, slice_across, walls};
 use jigfit_core::survey::model::Model;
+use jigfit_core::units::figure::Writer;
 use jigfit_formats::{ply, readings_csv};
 use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
 use utoipa::{IntoParams, ToSchema};
 
+use super::curves::FileCurve;
 use crate::app::{App, now};
 use crate::extract::{Path, Query};
 use crate::problem::{ApiError, Body as ProblemBody};
@@ -25,6 +28,8 @@ const SCAN: usize = 64 << 20;
 const TABLE: usize = 4 << 20;
 /// Points shown to choose from.
 const SHOWN: usize = 3000;
+/// Fewest places of a wall that make a curve.
+const SECTION: usize = 5;
 
 /// How a scan is cut.
 #[derive(Debug, Deserialize, IntoParams)]
@@ -69,6 +74,8 @@ pub struct Cuts {
     /// Sections across, `[y, z]`, thinned.
     #[schema(value_type = Vec<Vec<Vec<f64>>>)]
     across: Vec<Vec<[f64; 2]>>,
+    /// Walls at the heights as curves that lie in the vehicle: to be taken instead of the readings.
+    sections: Vec<FileCurve>,
     /// The edit that adds the readings.
     #[schema(value_type = Vec<Object>)]
     patch: Vec<Value>,
@@ -149,10 +156,19 @@ pub async fn scan(
             *p = p.map(|v| v * cut.scale as f32);
         }
         let model = Model::new(&head.project);
-        let mut found = Vec::new();
+        let (mut found, mut sections) = (Vec::new(), Vec::new());
+        let w = head.project.writer();
         for z in heights {
-            let all = walls(&slice(&points, &placed, z), z, cut.step);
-            found.extend(all.into_iter().filter(|f| !behind(&model, f)));
+            let section = slice(&points, &placed, z);
+            let at = |step| {
+                let all = walls(&section, z, step);
+                all.into_iter()
+                    .filter(|f| !behind(&model, f))
+                    .collect::<Vec<_>>()
+            };
+            found.extend(at(cut.step));
+            let fine = at(0.0);
+            sections.extend(Side::BOTH.iter().filter_map(|s| curve(*s, z, &fine, &w)));
         }
         let each = (points.len() / SHOWN).max(1);
         let thin = |cut: Vec<[f64; 2]>| {
@@ -171,6 +187,7 @@ pub async fn scan(
                 .iter()
                 .map(|x| thin(slice_across(&points, &placed, *x)))
                 .collect(),
+            sections,
             patch: patch(&found),
             found,
         })
@@ -191,6 +208,52 @@ fn behind(model: &Model, f: &Found) -> bool {
             && z > o.z.0 - 10.0
             && z < o.z.1 + 10.0
     })
+}
+
+/// A wall at a height as a captured curve: it lies in the vehicle already, so its two ends are its landmarks.
+fn curve(side: Side, z: f64, found: &[Found], w: &Writer) -> Option<FileCurve> {
+    let mut sds = vec![];
+    let points: Vec<[f64; 2]> = found
+        .iter()
+        .filter_map(|f| match f.quantity {
+            Quantity::Wall { side: own, x, .. } if own == side => {
+                sds.push(f.sd);
+                Some([x, side.sign() * f.mm])
+            }
+            _ => None,
+        })
+        .collect();
+    if points.len() < SECTION {
+        return None;
+    }
+    sds.sort_by(f64::total_cmp);
+    let low = [0, 1].map(|k| points.iter().map(|p| p[k]).fold(f64::INFINITY, f64::min));
+    let tie = |p: &[f64; 2]| Tie {
+        a: Some(p[0] - low[0]),
+        b: Some(p[1] - low[1]),
+        u: Some(p[0]),
+        v: Some(side.sign() * p[1]),
+    };
+    let ends = [points.first()?, points.last()?];
+    let landmarks = ["first", "last"].into_iter().zip(ends);
+    let (of, surface) = match side {
+        Side::Left => (Face::Left, Lies::Left),
+        Side::Right => (Face::Right, Lies::Right),
+    };
+    let own = Template {
+        name: format!("Scan, {} at {}", of.word(), w.say(z)),
+        sd: (sds[sds.len() / 2] * 100.0).round() / 100.0,
+        surface,
+        place: Some(Placing {
+            of,
+            plane: Plane::Level,
+            at: Some(z),
+            landmarks: landmarks.map(|(id, p)| (id.to_string(), tie(p))).collect(),
+            aside: false,
+        }),
+        ..Template::default()
+    };
+    Some(FileCurve::of(w, &points, false, own))
 }
 
 fn patch(found: &[Found]) -> Vec<Value> {

@@ -3,6 +3,7 @@ import { computed, ref } from "vue";
 import { api, Refused, refusal } from "@/api/client";
 import type { Cuts, Operation, Pair, ReadingsTable } from "@/api/types";
 import DrawingFrame from "@/drawing/DrawingFrame.vue";
+import CurveList from "@/stages/templates/CurveList.vue";
 import { useProject } from "@/store/project";
 
 /** Readings from elsewhere: a scan of the bay (PLY), cut at heights, or a table (CSV). What was found
@@ -170,6 +171,13 @@ async function add(patch: Record<string, unknown>[]) {
       <el-button :disabled="!cuts.found.length" @click="add(cuts.patch)"
         >Add {{ cuts.found.length }} readings</el-button
       >
+      <template v-if="cuts.sections.length">
+        <p class="soft">
+          Or take a wall as a curve, every few centimetres: all boards at it go by it then. Either
+          its readings or its curve, not both.
+        </p>
+        <CurveList :curves="cuts.sections" @taken="open = false" />
+      </template>
     </template>
   </el-dialog>
 </template>

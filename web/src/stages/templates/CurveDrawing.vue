@@ -156,7 +156,8 @@ function key(e: KeyboardEvent) {
       <path class="edge" :d="linePath(curve.edge, X, Y)" />
       <path class="cut" :d="linePath(curve.cut, X, Y)" />
       <g v-for="(m, i) in curve.marks" :key="m.id" :class="{ off: m.id === curve.misfit }">
-        <circle :cx="X(m.p[0]!)" :cy="Y(m.p[1]!)" r="3.5" />
+        <!-- Hundreds of points must not hide the line through them. -->
+        <circle :cx="X(m.p[0]!)" :cy="Y(m.p[1]!)" :r="curve.marks.length > 80 ? 1.2 : 3.5" />
         <text v-if="curve.marks.length <= 24 || zoom > 2" :x="X(m.p[0]!)" :y="Y(m.p[1]!) - 8">
           {{ i + 1 }}
         </text>

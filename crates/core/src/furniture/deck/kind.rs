@@ -161,6 +161,21 @@ impl Kind for DeckKind {
                 .why("where a deck parted across, or one that changes, is parted"),
             f.length("clearance", "Clearance", d.clearance)
                 .empty("from readings"),
+            f.length(
+                "covers/left",
+                "Carpet or foam, left edge",
+                Some(d.covers.left),
+            ),
+            f.length(
+                "covers/right",
+                "Carpet or foam, right edge",
+                Some(d.covers.right),
+            ),
+            f.length(
+                "covers/front",
+                "Carpet or foam, front edge",
+                Some(d.covers.front),
+            ),
             f.at(format!("{at}/finish"), "Finish on a face", Some(d.finish)),
             f.length("from", "Begins", d.from).empty("at the threshold"),
             f.length("to", "Ends", d.to).empty("at the front"),
@@ -231,6 +246,14 @@ fn ranges(p: &Project, d: &Deck, at: &str) -> Result<(), Problem> {
         within(f64::from(n), &format!("{at}/supports/lines"), 2.0, 20.0)?;
     }
     optional(d.clearance, &format!("{at}/clearance"), 0.0, 200.0)?;
+    let covers = [
+        ("left", d.covers.left),
+        ("right", d.covers.right),
+        ("front", d.covers.front),
+    ];
+    for (edge, mm) in covers {
+        within(mm, &format!("{at}/covers/{edge}"), 0.0, 50.0)?;
+    }
     optional(d.joint, &format!("{at}/joint"), 0.0, MAX_LENGTH)?;
     if d.change != Change::Fixed {
         if matches!(d.split, Split::Whole | Split::Lengthwise) {

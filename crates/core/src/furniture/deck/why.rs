@@ -128,9 +128,38 @@ impl<'a> Edges<'a> {
                 let own = self.things.get(label.number as usize);
                 own.map_or(0.0, |o| self.around(o).mm)
             }
-            Rank::Wall => self.clearance.mm,
+            Rank::Wall => {
+                let covered = self.bound(label, 0).and_then(|b| self.covered(b));
+                self.clearance.mm + covered.map_or(0.0, |c| c.mm)
+            }
             Rank::Cut | Rank::None => 0.0,
         }
+    }
+
+    /// What an edge follows, looked up without its arithmetic.
+    fn bound(&self, label: Label, deep: usize) -> Option<Bound> {
+        if label.rank != Rank::Wall || deep > DEEPEST {
+            return None;
+        }
+        match self.walls.get(label.number as usize)? {
+            Edge::Bay(_, Course::Wall(side, _)) => Some(Bound::Wall(*side)),
+            Edge::Bay(_, Course::Front(_)) => Some(Bound::Front),
+            Edge::Bay(_, Course::Threshold) => Some(Bound::Threshold),
+            Edge::Bay(_, Course::Beyond) => None,
+            Edge::Straight([(_, from), _]) => self.bound(*from, deep + 1),
+        }
+    }
+
+    /// What is put round the edge there.
+    fn covered(&self, bound: Bound) -> Option<Value> {
+        let own = self.deck.covers;
+        let (field, mm) = match bound {
+            Bound::Wall(Side::Left) => ("covers/left", own.left),
+            Bound::Wall(Side::Right) => ("covers/right", own.right),
+            Bound::Front => ("covers/front", own.front),
+            Bound::Threshold => return None,
+        };
+        (mm > 0.0).then(|| self.site.choice(field, "covering on the edge", mm))
     }
 
     /// How far an edge stays from a thing it is cut out round: what the walls keep, or more where the thing is
@@ -221,7 +250,11 @@ impl<'a> Edges<'a> {
         let (bound, ..) = self.line(label, 0.0, 0)?;
         let (_, line, slope) = self.line(label, bound.along(p), 0)?;
         // Square to the edge by the clearance: across it a little more.
-        let off = &self.clearance * slope.hypot(1.0);
+        let off = match self.covered(bound) {
+            Some(covered) => &self.clearance + covered,
+            None => self.clearance.clone(),
+        };
+        let off = off * slope.hypot(1.0);
         Some(match bound {
             Bound::Threshold => (bound, line + off),
             _ => (bound, line - off),
