@@ -17,6 +17,7 @@ const CUTS = {
   ],
   found: [{}, {}, {}],
   rms: 0,
+  sections: [],
   patch: PATCH,
 };
 
