@@ -77,12 +77,18 @@ const PLAIN: [&str; 15] = [
     "span_over",
 ];
 
+/// What is shared first, so that a refusal names its own field and not a variant in which it is wrong as well.
 fn all(p: &Project) -> Result<(), Problem> {
+    own(p)?;
     for (id, v) in &p.variants {
         let at = format!("/variants/{}", escape(id));
         text(&v.name, &format!("{at}/name"))?;
-        all(&p.furnished(v)).map_err(|e| e.under(&at))?;
+        own(&p.furnished(v)).map_err(|e| e.under(&at))?;
     }
+    Ok(())
+}
+
+fn own(p: &Project) -> Result<(), Problem> {
     text(&p.name, "/name")?;
     if p.name.trim().is_empty() {
         return Err(Problem::missing("/name", "The project needs a name."));
