@@ -66,7 +66,7 @@ test("a curve comes out of a drawing, its unit said, and is taken", async ({ pag
   await page
     .getByLabel("A curve from a file (SVG, DXF, table)")
     .setInputFiles({ name: "flap.svg", mimeType: "image/svg+xml", buffer: Buffer.from(drawing) });
-  const table = page.getByRole("group", { name: "Curves of the file" });
+  const table = page.getByRole("group", { name: "Curves that were found" });
   // 400 dots at 96 to the inch.
   await expect(table.getByText(/^105\.8 × /)).toBeVisible();
   await expect(page.getByText("Are the sizes below right?")).toBeVisible();
