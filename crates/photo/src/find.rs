@@ -1,8 +1,9 @@
 //! The marker sheets in a photo: dark shapes with four corners whose room reads as a sheet's.
 
-use jigfit_core::geometry::Point;
+use jigfit_core::geometry::{Point, distance};
 use nalgebra::{Matrix3, SMatrix, SVector, Vector3};
 
+use crate::line::line;
 use crate::picture::Picture;
 use crate::plane::Seen;
 use crate::sheet::{self, FIELDS};
@@ -44,17 +45,13 @@ pub fn sheets(picture: &Picture) -> Vec<Seen> {
 
 fn side(c: &[Point; 4]) -> f64 {
     (0..4)
-        .map(|i| far(c[i], c[(i + 1) % 4]))
+        .map(|i| distance(c[i], c[(i + 1) % 4]))
         .fold(f64::INFINITY, f64::min)
 }
 
 fn middle(a: &[Point; 4], b: &[Point; 4]) -> f64 {
     let mid = |c: &[Point; 4]| [0, 1].map(|k| c.iter().map(|p| p[k]).sum::<f64>() / 4.0);
-    far(mid(a), mid(b))
-}
-
-fn far(a: Point, b: Point) -> f64 {
-    (a[0] - b[0]).hypot(a[1] - b[1])
+    distance(mid(a), mid(b))
 }
 
 /// The photo made smaller, and only light and dark.
@@ -215,7 +212,7 @@ fn four(hull: &[Point]) -> Option<[Point; 4]> {
         .iter()
         .enumerate()
         .flat_map(|(i, a)| hull[i + 1..].iter().map(move |b| (*a, *b)));
-    let (a, c) = pairs.max_by(|p, q| far(p.0, p.1).total_cmp(&far(q.0, q.1)))?;
+    let (a, c) = pairs.max_by(|p, q| distance(p.0, p.1).total_cmp(&distance(q.0, q.1)))?;
     let off = |sign: f64| {
         let most = hull
             .iter()
@@ -231,7 +228,7 @@ fn four(hull: &[Point]) -> Option<[Point; 4]> {
     }
     let share = area(hull).abs() / area(&corners).abs().max(1e-9);
     let longest = (0..4)
-        .map(|i| far(corners[i], corners[(i + 1) % 4]))
+        .map(|i| distance(corners[i], corners[(i + 1) % 4]))
         .fold(0.0, f64::max);
     ((0.95..1.25).contains(&share) && longest < 6.0 * side(&corners) && side(&corners) > 8.0)
         .then_some(corners)
@@ -261,7 +258,7 @@ fn edges(picture: &Picture, c: &[Point; 4]) -> Option<[Vec<Point>; 4]> {
     let mut sides: [Vec<Point>; 4] = Default::default();
     for (i, side) in sides.iter_mut().enumerate() {
         let (a, b) = (c[i], c[(i + 1) % 4]);
-        let long = far(a, b);
+        let long = distance(a, b);
         if long < 8.0 {
             return None;
         }
@@ -325,24 +322,6 @@ fn thinned(points: &mut Vec<Point>) {
         let usual = all.get(all.len() / 2).copied().unwrap_or(0.0).max(0.15);
         points.retain(|p| off(p) < 4.0 * usual);
     }
-}
-
-/// The line through points: a place on it and its direction.
-fn line(p: &[Point]) -> Option<(Point, Point)> {
-    if p.len() < 2 {
-        return None;
-    }
-    let n = p.len() as f64;
-    let mid = [0, 1].map(|k| p.iter().map(|p| p[k]).sum::<f64>() / n);
-    let (mut xx, mut xy, mut yy) = (0.0, 0.0, 0.0);
-    for q in p {
-        let (x, y) = (q[0] - mid[0], q[1] - mid[1]);
-        xx += x * x;
-        xy += x * y;
-        yy += y * y;
-    }
-    let turn = 0.5 * (2.0 * xy).atan2(xx - yy);
-    Some((mid, [turn.cos(), turn.sin()]))
 }
 
 /// Where the sides meet: side i runs from corner i to the next.

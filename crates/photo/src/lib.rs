@@ -3,6 +3,7 @@
 #![forbid(unsafe_code)]
 
 pub mod find;
+mod line;
 pub mod outline;
 pub mod picture;
 pub mod plane;

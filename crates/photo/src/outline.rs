@@ -4,6 +4,7 @@
 use jigfit_core::geometry::{Point, distance};
 use nalgebra::{Matrix3, Vector3};
 
+use crate::line::line;
 use crate::picture::Picture;
 use crate::plane::Plane;
 
@@ -193,22 +194,6 @@ fn normal(p: &[Point], i: usize, r: usize) -> Point {
     let (a, b) = (p[(i + n - r) % n], p[(i + r) % n]);
     let d = distance(a, b).max(1e-9);
     [(b[1] - a[1]) / d, -(b[0] - a[0]) / d]
-}
-
-/// A line through places: one on it, and its direction the way they run.
-fn line(p: &[Point]) -> Option<(Point, Point)> {
-    let (first, last) = (p.first()?, p.last()?);
-    let n = p.len() as f64;
-    let mid = [0, 1].map(|k| p.iter().map(|q| q[k]).sum::<f64>() / n);
-    let (mut xx, mut xy, mut yy) = (0.0, 0.0, 0.0);
-    for q in p {
-        let (x, y) = (q[0] - mid[0], q[1] - mid[1]);
-        (xx, xy, yy) = (xx + x * x, xy + x * y, yy + y * y);
-    }
-    let turn = 0.5 * f64::atan2(2.0 * xy, xx - yy);
-    let along = [turn.cos(), turn.sin()];
-    let way = (last[0] - first[0]) * along[0] + (last[1] - first[1]) * along[1];
-    Some((mid, if way < 0.0 { along.map(|v| -v) } else { along }))
 }
 
 /// A stretch of the edge beside a corner, as a parabola over its chord: sides may be bent.

@@ -5,7 +5,7 @@
 //! Method: a plane's homography (eight numbers) after `p (1 + k r^2)` for the lens, Gauss-Newton on the distance of edge points
 //! from the sides they belong to (Hartley, Zisserman: Multiple View Geometry, chapters 4 and 8, from memory).
 
-use jigfit_core::geometry::Point;
+use jigfit_core::geometry::{Point, distance};
 use nalgebra::{DMatrix, DVector, Matrix2, Vector2};
 
 use crate::sheet::SIDE;
@@ -379,10 +379,6 @@ impl Task<'_> {
         }
         j
     }
-}
-
-fn distance(a: Point, b: Point) -> f64 {
-    (a[0] - b[0]).hypot(a[1] - b[1])
 }
 
 fn turned(by: f64) -> Matrix2<f64> {

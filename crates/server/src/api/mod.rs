@@ -8,6 +8,7 @@ pub mod export;
 pub mod furniture;
 pub mod history;
 pub mod laser;
+mod lines;
 pub mod once;
 pub mod pairing;
 pub mod photo;

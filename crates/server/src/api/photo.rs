@@ -5,7 +5,6 @@ use axum::body::Body;
 use axum::extract::State;
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
-use futures_util::StreamExt;
 use jigfit_core::geometry::{Point, distance};
 use jigfit_core::input::within;
 use jigfit_core::problem::Problem;
@@ -21,11 +20,11 @@ use jigfit_photo::{Photo, Stage};
 use serde::{Deserialize, Serialize};
 use sha2::{Digest, Sha256};
 use tokio::sync::{Semaphore, mpsc};
-use tokio_stream::wrappers::ReceiverStream;
 use utoipa::{IntoParams, ToSchema};
 
 use super::curves::FileCurve;
 use super::laser::vehicle;
+use super::lines;
 use super::scan::bytes;
 use crate::app::{App, now};
 use crate::extract::{Path, Query};
@@ -225,13 +224,7 @@ pub async fn read(
         };
         let _ = to.send(line).await;
     });
-    let lines = ReceiverStream::new(lines).map(|line| {
-        let mut text = serde_json::to_vec(&line).unwrap_or_default();
-        text.push(b'\n');
-        Ok::<_, std::convert::Infallible>(text)
-    });
-    let kind = [(header::CONTENT_TYPE, "application/x-ndjson")];
-    Ok((kind, Body::from_stream(lines)).into_response())
+    Ok(lines::answer(lines))
 }
 
 /// A photo that is kept beside the project.

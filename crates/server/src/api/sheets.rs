@@ -2,9 +2,8 @@
 
 use axum::body::Body;
 use axum::extract::State;
-use axum::http::{StatusCode, header};
-use axum::response::{IntoResponse, Response};
-use futures_util::StreamExt;
+use axum::http::StatusCode;
+use axum::response::Response;
 use jigfit_core::cutting::accepted::{accept, ticks};
 use jigfit_core::cutting::sheets::{Keep, SheetGroup, lay_out};
 use jigfit_core::input::within;
@@ -14,10 +13,10 @@ use jigfit_core::project::Project;
 use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
 use tokio::sync::{Semaphore, mpsc};
-use tokio_stream::wrappers::ReceiverStream;
 use utoipa::ToSchema;
 
 use super::body::{EDIT, read};
+use super::lines;
 use crate::app::App;
 use crate::extract::Path;
 use crate::problem::{ApiError, Body as ProblemBody};
@@ -136,11 +135,5 @@ pub async fn search(
             let _ = to.blocking_send(Line::Found(found(project, &plan, &groups)));
         }
     });
-    let lines = ReceiverStream::new(lines).map(|line| {
-        let mut text = serde_json::to_vec(&line).unwrap_or_default();
-        text.push(b'\n');
-        Ok::<_, std::convert::Infallible>(text)
-    });
-    let kind = [(header::CONTENT_TYPE, "application/x-ndjson")];
-    Ok((kind, Body::from_stream(lines)).into_response())
+    Ok(lines::answer(lines))
 }
