@@ -7,12 +7,12 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::furniture::built::{Body, Built, Pocket, Pose, Vec3};
+use crate::furniture::riding::Bodies;
 use crate::furniture::{Field, Kind, Site, kind};
 use crate::geometry::region::Region;
 use crate::parts::Part;
 use crate::parts::marking::cut_shape;
 use crate::project::Project;
-use crate::project::states::State;
 use crate::survey::model::Model;
 
 /// A board where it lies.
@@ -72,6 +72,7 @@ pub fn views(project: &Project, built: &BTreeMap<String, Built>, parts: &[Part])
     }
     let mut out = Vec::new();
     for (module, b) in built {
+        let bodies = Bodies::new(&b.bodies);
         for board in &b.boards {
             let Some(outline) = cut_shape(board) else {
                 continue;
@@ -102,7 +103,7 @@ pub fn views(project: &Project, built: &BTreeMap<String, Built>, parts: &[Part])
                 poses: project
                     .states
                     .iter()
-                    .map(|(state, s)| (state.clone(), lies(b, &body, pose, s)))
+                    .map(|(state, s)| (state.clone(), bodies.lies(&body, pose, &|id| s.open(id))))
                     .collect(),
                 body,
                 id,
@@ -110,16 +111,6 @@ pub fn views(project: &Project, built: &BTreeMap<String, Built>, parts: &[Part])
         }
     }
     out
-}
-
-/// Where a board of a body lies in a state.
-fn lies(built: &Built, body: &str, shut: Pose, state: &State) -> Pose {
-    let share = state.open(body);
-    let moving = built.bodies.iter().find(|b| b.id == body);
-    match moving.filter(|_| share > 0.0) {
-        Some(b) => b.motion.carried(&shut, share * b.motion.whole()),
-        None => shut,
-    }
 }
 
 /// All furniture of the document.

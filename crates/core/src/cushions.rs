@@ -62,7 +62,8 @@ pub fn cushions(project: &Project, boards: &[BoardView], state: &str) -> Vec<Cus
         .filter_map(|b| Solid::new(b, state))
         .filter(|s| s.pose.w()[2].abs() > 1.0 - 1e-9)
         .map(|solid| Top {
-            area: solid.board.outline.area(),
+            // A hatch in it is lain on too.
+            area: solid.board.outline.filled(),
             solid,
         })
         .collect();

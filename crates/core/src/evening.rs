@@ -8,6 +8,7 @@ use utoipa::ToSchema;
 
 use crate::boards::BoardView;
 use crate::furniture::built::{Body, Built, Motion};
+use crate::furniture::riding::Bodies;
 use crate::motion::{Stop, follow};
 use crate::project::Project;
 use crate::project::states::{State, in_order};
@@ -126,6 +127,7 @@ type Positions = BTreeMap<String, f64>;
 struct Course<'a> {
     project: &'a Project,
     model: &'a Model,
+    bodies: Bodies<'a>,
     moving: Vec<Moving<'a>>,
     fixed: Vec<Solid<'a>>,
 }
@@ -140,12 +142,13 @@ pub fn evening(
     let bodies = built
         .iter()
         .flat_map(|(m, b)| b.bodies.iter().map(move |body| (m.as_str(), body)));
+    let all = Bodies::new(built.values().flat_map(|b| &b.bodies));
     let moving: Vec<Moving> = bodies
         .map(|(module, body)| Moving {
             module,
             body,
             boards: boards.iter().filter(|b| b.body == body.id).collect(),
-            mass: of_body(boards, &body.id).map_or(0.0, |c| c.mass),
+            mass: of_body(boards, &all, &body.id).map_or(0.0, |c| c.mass),
         })
         .collect();
     let fixed = boards
@@ -156,6 +159,7 @@ pub fn evening(
     let course = Course {
         project,
         model,
+        bodies: all,
         moving,
         fixed,
     };
@@ -200,47 +204,52 @@ impl<'a> Course<'a> {
         match body.motion {
             _ if share < SAME && body.change.is_some() => "in its place".into(),
             _ if share < SAME => "shut".into(),
-            _ if body.change.as_ref().is_some_and(|c| c.for_road) => "back".into(),
-            _ if body.change.is_some() => "lowered".into(),
-            Motion::Turn { .. } => format!("open to {by:.0}°"),
-            Motion::Slide { .. } | Motion::Over { .. } => {
-                format!("out {}", self.project.writer().say(by))
-            }
+            motion => match (&body.change, motion) {
+                (Some(change), _) => change.moved.clone(),
+                (None, motion) if motion.lifts_out() => "lifted out".into(),
+                (None, Motion::Turn { .. }) => format!("open to {by:.0}°"),
+                (None, Motion::Slide { .. } | Motion::Over { .. }) => {
+                    format!("out {}", self.project.writer().say(by))
+                }
+            },
         }
-    }
-
-    fn solids(&self, m: &Moving<'a>, share: f64) -> Vec<Solid<'a>> {
-        let by = share * m.body.motion.whole();
-        m.boards
-            .iter()
-            .map(|b| Solid::at(b, m.body.motion.carried(&b.shut, by)))
-            .collect()
     }
 
     /// What the body meets on its way from one opening to another, everything else as `now`.
     fn meets(&self, m: &Moving<'a>, now: &Positions, to: f64) -> Option<Stop> {
         let of = |id: &str| now.get(id).copied().unwrap_or(0.0);
-        let others: Vec<Solid> = self
-            .moving
-            .iter()
-            .filter(|o| o.body.id != m.body.id)
-            .flat_map(|o| self.solids(o, of(&o.body.id)))
-            .collect();
+        let carriers = self.bodies.carriers(&m.body.id, &of);
+        let (mut own, mut others) = (Vec::new(), Vec::new());
+        for o in &self.moving {
+            let with = self.bodies.goes_with(&o.body.id, &m.body.id);
+            for b in &o.boards {
+                if with {
+                    let inside = self.bodies.lies_in(&o.body.id, &m.body.id, b.shut, &of);
+                    own.push(Solid::at(b, carriers.pose(inside)));
+                } else {
+                    let pose = self.bodies.lies(&o.body.id, b.shut, &of);
+                    others.push(Solid::at(b, pose));
+                }
+            }
+        }
         let rest: Vec<&Solid> = self.fixed.iter().chain(&others).collect();
-        let own = self.solids(m, 0.0);
-        let whole = m.body.motion.whole();
+        let motion = carriers.motion(m.body.motion);
+        let whole = motion.whole();
         let range = (of(&m.body.id) * whole, to * whole);
-        follow((self.project, self.model), m.body, (&own, &rest), range)
+        follow((self.project, self.model), &motion, (&own, &rest), range)
     }
 
     fn scene(&self, now: &Positions) -> Scene {
-        let moved = self.moving.iter().filter_map(|m| {
-            let share = now.get(&m.body.id).copied().unwrap_or(0.0);
-            (share > SAME).then_some((m, share * m.body.motion.whole()))
-        });
-        let moved = moved.flat_map(|(m, by)| {
-            let carried = m.boards.iter();
-            carried.map(move |b| (*b, m.body.motion.carried(&b.shut, by)))
+        let open = |id: &str| now.get(id).copied().unwrap_or(0.0);
+        let away = |m: &&Moving| {
+            self.bodies
+                .chain(&m.body.id)
+                .iter()
+                .any(|b| open(&b.id) > SAME)
+        };
+        let moved = self.moving.iter().filter(away).flat_map(|m| {
+            let own = m.boards.iter();
+            own.map(|b| (*b, self.bodies.lies(&m.body.id, b.shut, &open)))
         });
         let [above, side, behind] = shapes(&moved.collect::<Vec<_>>());
         Scene {

@@ -1,9 +1,11 @@
 //! Bodies followed along their way: how far does a lid or drawer go before it meets something?
 
+use std::borrow::Cow;
 use std::collections::BTreeMap;
 
 use crate::boards::BoardView;
 use crate::furniture::built::{Body, Built, Met, Motion, Vec3};
+use crate::furniture::riding::Bodies;
 use crate::project::Project;
 use crate::project::survey::Side;
 use crate::solids::Solid;
@@ -35,17 +37,62 @@ pub fn stops(
     boards: &[BoardView],
 ) -> BTreeMap<String, Option<Stop>> {
     let solids: Vec<Solid> = boards.iter().map(|b| Solid::at(b, b.shut)).collect();
-    let bodies = built.values().flat_map(|b| &b.bodies);
-    bodies
-        .map(|body| {
-            let (own, rest): (Vec<&Solid>, Vec<&Solid>) =
-                solids.iter().partition(|s| s.board.body == body.id);
-            let own: Vec<Solid> = own.into_iter().cloned().collect();
-            let range = (0.0, body.motion.whole());
-            let stop = follow((project, model), body, (&own, &rest), range);
-            (body.id.clone(), stop)
-        })
-        .collect()
+    let mut out = BTreeMap::new();
+    for (module, b) in built {
+        let bodies = Bodies::new(&b.bodies);
+        for body in &b.bodies {
+            let chain = bodies.chain(&body.id);
+            let carriers: Vec<&str> = chain.iter().skip(1).map(|b| b.id.as_str()).collect();
+            // What rides on another may be opened with that shut or all the way out: where it goes further counts.
+            let open = [0.0, 1.0]
+                .into_iter()
+                .take(1 + usize::from(!carriers.is_empty()));
+            let mut tries = open.map(|share| {
+                let open = |id: &str| if carriers.contains(&id) { share } else { 0.0 };
+                let moved: &[&str] = if share > 0.0 { &carriers } else { &[] };
+                let there = carried(&solids, (module, moved), &bodies, &open);
+                let (own, rest): (Vec<&Solid>, Vec<&Solid>) = there
+                    .iter()
+                    .map(AsRef::as_ref)
+                    .partition(|s| bodies.goes_with(&s.board.body, &body.id));
+                let own: Vec<Solid> = own.into_iter().cloned().collect();
+                let motion = bodies.carriers(&body.id, &open).motion(body.motion);
+                follow(
+                    (project, model),
+                    &motion,
+                    (&own, &rest),
+                    (0.0, motion.whole()),
+                )
+            });
+            let first = tries.next().flatten();
+            let stop = first.and_then(|first| match tries.next() {
+                Some(Some(second)) if second.by > first.by => Some(second),
+                Some(None) => None,
+                _ => Some(first),
+            });
+            out.insert(body.id.clone(), stop);
+        }
+    }
+    out
+}
+
+/// All boards with some bodies of a module open: only what those carry lies elsewhere.
+fn carried<'s, 'a>(
+    shut: &'s [Solid<'a>],
+    (module, moved): (&str, &[&str]),
+    bodies: &Bodies,
+    open: &dyn Fn(&str) -> f64,
+) -> Vec<Cow<'s, Solid<'a>>> {
+    let all = shut.iter();
+    all.map(|s| {
+        let goes = |m: &&&str| bodies.goes_with(&s.board.body, m);
+        if s.board.module != module || !moved.iter().any(|m| goes(&m)) {
+            return Cow::Borrowed(s);
+        }
+        let pose = bodies.lies(&s.board.body, s.board.shut, open);
+        Cow::Owned(Solid::at(s.board, pose))
+    })
+    .collect()
 }
 
 /// So much of a motion is of use: a lid that opens less gives no access, degrees; of a drawer that comes out less
@@ -64,30 +111,30 @@ pub fn gives_access(body: &Body, stop: Option<&Stop>) -> bool {
 }
 
 /// Follows a body from one opening to another, both in degrees or mm from shut. `own` are its boards where it is
-/// shut, `rest` everything else where that lies meanwhile.
+/// shut, and those that ride on it; `rest` is everything else where that lies meanwhile.
 pub fn follow(
     (project, model): (&Project, &Model),
-    body: &Body,
+    motion: &Motion,
     (own, rest): (&[Solid], &[&Solid]),
     (from, to): (f64, f64),
 ) -> Option<Stop> {
     let points: Vec<Vec3> = own.iter().flat_map(Solid::points).collect();
     let module = own.first().map_or("", |s| s.board.module.as_str());
-    let places = |by: f64| points.iter().map(move |p| body.motion.moved(*p, by));
+    let places = |by: f64| points.iter().map(move |p| motion.moved(*p, by));
     let begin: Vec<Vec3> = places(from).collect();
     // What it meets where it has hardly moved it lay on.
     let away = move |now: Vec3, begin: &Vec3| {
         let far = (0..3).map(|k| (now[k] - begin[k]).powi(2)).sum::<f64>();
         (far.sqrt() > REST).then_some(now)
     };
-    let step = match body.motion {
+    let step = match motion {
         Motion::Turn { .. } => TURN,
         Motion::Slide { .. } | Motion::Over { .. } => SLIDE,
     };
     let looks = |n: usize| (1..=n).map(move |i| (i, from + (to - from) * i as f64 / n as f64));
     let coarse = ((to - from).abs() / step).ceil() as usize;
     let (low, high) = swept(places, looks(coarse).map(|(_, by)| by).chain([from]));
-    let vehicle = Vehicle::around(model, low, high);
+    let vehicle = Vehicle::around(model, low, high, 0.0);
     let vehicle = looks(coarse).find_map(|(i, by)| {
         let mut now = places(by).zip(&begin).filter_map(|(p, b)| away(p, b));
         let what = now.find_map(|p| vehicle.holds(p))?;
@@ -101,17 +148,15 @@ pub fn follow(
     // Boards are thin: followed in steps that none slips through, as far as it comes at all.
     let near = |s: &&&Solid| (0..3).all(|k| s.high[k] > low[k] && s.low[k] < high[k]);
     let near: Vec<&&Solid> = rest.iter().filter(near).collect();
-    let furthest = places(from)
-        .zip(places(to))
-        .map(|(a, b)| match body.motion {
-            Motion::Slide { .. } | Motion::Over { .. } => (to - from).abs(),
-            Motion::Turn { .. } => {
-                // A chord and its arc.
-                let chord = (0..3).map(|k| (a[k] - b[k]).powi(2)).sum::<f64>().sqrt();
-                let half = ((to - from) / 2.0).to_radians().abs();
-                chord * half / half.sin().abs().max(1e-3)
-            }
-        });
+    let furthest = places(from).zip(places(to)).map(|(a, b)| match motion {
+        Motion::Slide { .. } | Motion::Over { .. } => (to - from).abs(),
+        Motion::Turn { .. } => {
+            // A chord and its arc.
+            let chord = (0..3).map(|k| (a[k] - b[k]).powi(2)).sum::<f64>().sqrt();
+            let half = ((to - from) / 2.0).to_radians().abs();
+            chord * half / half.sin().abs().max(1e-3)
+        }
+    });
     let way = furthest.fold(0.0, f64::max);
     let fine = (way / BOARDS).ceil().clamp(1.0, 4000.0) as usize;
     let board = looks(fine)
@@ -135,6 +180,29 @@ pub fn follow(
         (Some(v), Some(b)) if (v.by - from).abs() < (b.by - from).abs() => Some(v),
         (v, b) => b.or(v),
     }
+}
+
+/// What of the vehicle a body that goes all its way comes nearer to than the readings are sure of, and how far it is then.
+pub fn doubt(model: &Model, motion: &Motion, own: &[Solid]) -> Option<Stop> {
+    let points: Vec<Vec3> = own.iter().flat_map(Solid::points).collect();
+    let whole = motion.whole();
+    let step = match motion {
+        Motion::Turn { .. } => TURN * 3.0,
+        Motion::Slide { .. } | Motion::Over { .. } => SLIDE * 2.0,
+    };
+    let n = (whole / step).ceil().max(1.0) as usize;
+    let looks = (1..=n).map(|i| whole * i as f64 / n as f64);
+    let places = |by: f64| points.iter().map(move |p| motion.moved(*p, by));
+    let (low, high) = swept(places, looks.clone());
+    let vehicle = Vehicle::around(model, low, high, GROWN);
+    // Where it lies it lies: that is judged at rest.
+    let near: Vec<bool> = places(0.0).map(|p| vehicle.holds(p).is_some()).collect();
+    looks.into_iter().find_map(|by| {
+        let mut free = places(by).zip(&near).filter(|(_, near)| !**near);
+        let what = free.find_map(|(p, _)| vehicle.holds(p))?;
+        let met = Met::Vehicle;
+        Some(Stop { by, what, met })
+    })
 }
 
 /// The box round all places of a motion, and a step more.
@@ -163,24 +231,33 @@ fn named(project: &Project, s: &Solid, module: &str) -> String {
     }
 }
 
+/// What moves should keep so many standard deviations off the vehicle's best surfaces: boards at rest keep three.
+const GROWN: f64 = 2.0;
+/// No doubt is larger than this where it matters, mm.
+const UNSURE: f64 = 15.0;
+
 /// The vehicle round a motion. How near walls, front and roof come there is looked up once on a grid: only points
 /// beyond that are held against them exactly, which costs a good deal more.
 struct Vehicle<'a> {
     model: &'a Model,
+    /// By so many standard deviations everything of it is nearer.
+    grown: f64,
     /// No wall on that side comes nearer to the centre line, mm.
     walls: [f64; 2],
     /// No front comes further back.
     front: f64,
     /// No roof comes lower.
     roof: f64,
+    /// Its doubt where it is lowest, one standard deviation.
+    roof_sd: f64,
 }
 
 impl<'a> Vehicle<'a> {
-    fn around(model: &'a Model, low: Vec3, high: Vec3) -> Vehicle<'a> {
+    fn around(model: &'a Model, low: Vec3, high: Vec3, grown: f64) -> Vehicle<'a> {
         /// The grid has so many places each way.
         const PLACES: usize = 5;
-        /// Between them nothing comes in further than this, mm.
-        const BETWEEN: f64 = 25.0;
+        /// Between them nothing comes in further than this, mm, doubt and all.
+        const BETWEEN: f64 = 25.0 + GROWN * UNSURE;
         let grid = |k: usize| {
             let (a, b) = (low[k], high[k]);
             (0..PLACES).map(move |i| a + (b - a) * i as f64 / (PLACES - 1) as f64)
@@ -198,9 +275,11 @@ impl<'a> Vehicle<'a> {
         });
         Vehicle {
             model,
+            grown,
             walls: Side::BOTH.map(|s| least(&|x, z| model.offset(s, inside(x), z), 0)),
             front: least(&|y, z| model.reach(y, z), 1),
             roof: roofs.fold(f64::INFINITY, f64::min) - BETWEEN,
+            roof_sd: model.lowest_roof().map_or(0.0, |r| r.sd),
         }
     }
 
@@ -211,20 +290,35 @@ impl<'a> Vehicle<'a> {
         if x < 0.0 {
             return None;
         }
+        let k = self.grown;
         let side = if y >= 0.0 { Side::Left } else { Side::Right };
-        // The wall of its best place: its doubt is small against what is judged here.
-        let far = y.abs() > self.walls[side as usize];
-        if far && model.offset(side, x, z).is_some_and(|w| y.abs() > w) {
+        let out = y.abs();
+        let near = |best: Option<f64>, at: f64| best.is_some_and(|b| at > b - k * UNSURE);
+        // The best value first: with its doubt it costs a good deal more.
+        let wall = || k == 0.0 || model.wall(side, x, z).is_some_and(|w| out > w.0 - k * w.1);
+        if out > self.walls[side as usize] && near(model.offset(side, x, z), out) && wall() {
             return Some(format!("the {} wall", side.word()));
         }
-        let roof = || model.floor_to_roof(x).map(|r| r + model.floor(x));
+        let roof = || {
+            model
+                .floor_to_roof(x)
+                .map(|r| r + model.floor(x) - k * self.roof_sd)
+        };
         if z > self.roof && roof().is_some_and(|r| z > r) {
             return Some("the roof".into());
         }
-        if x > self.front && model.reach(y, z).is_some_and(|f| x > f) {
+        let front = || k == 0.0 || model.front(y, z).is_some_and(|f| x > f.0 - k * f.1);
+        if x > self.front && near(model.reach(y, z), x) && front() {
             return Some("the front".into());
         }
-        let thing = model.things().find(|o| o.holds([x, y, z]));
+        let mut things = model.things();
+        let thing = things.find(|o| {
+            let grown = [
+                [x, y + o.side.sign() * k * o.sd, z],
+                [x, y, z - k * o.top_sd],
+            ];
+            o.holds([x, y, z]) || k > 0.0 && grown.into_iter().any(|p| o.holds(p))
+        });
         thing.map(|o| format!("the {}", o.name))
     }
 }

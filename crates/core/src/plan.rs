@@ -10,6 +10,7 @@ use crate::curves::view::{TemplateView, templates};
 use crate::cutting::sheets::{self, SheetGroup};
 use crate::evening::{Evening, evening};
 use crate::furniture::deck::DeckPlan;
+use crate::furniture::riding::Bodies;
 use crate::furniture::{self, KINDS, Kind, relation};
 use crate::heights::view::{Ladder, ladder, stack};
 use crate::holds::{self, HoldView, Holds, TakingOut};
@@ -187,7 +188,9 @@ fn work_out(
             .map_or(id.to_string(), |m| m.called())
     };
     let (joints, mut bill) = joints::joints(&built, &boards, &called, &project.writer());
+    let bodies = Bodies::new(built.values().flat_map(|b| &b.bodies));
     let ctx = Ctx {
+        bodies: &bodies,
         transferred: &transferred,
         joints: &joints,
         holds: &Holds::default(),

@@ -172,7 +172,8 @@ impl<'a> Solid<'a> {
         thick && within(&self.board.outline, [a, b])
     }
 
-    /// Points on it: corners and the middles of long edges, at both faces.
+    /// Points of it: corners and the middles of long edges, just inside both faces, so that a board which slides level
+    /// with another is found in it.
     pub fn points(&self) -> Vec<Vec3> {
         /// Edges longer than this are looked at between their ends, mm.
         const LONG: f64 = 120.0;
@@ -188,7 +189,9 @@ impl<'a> Solid<'a> {
                 [a[0] + s * (b[0] - a[0]), a[1] + s * (b[1] - a[1])]
             }));
         }
-        let faces = [0.0, self.board.thickness];
+        /// So far inside, mm: less than what counts as a touch.
+        const INSIDE: f64 = 0.1;
+        let faces = [INSIDE, self.board.thickness - INSIDE];
         flat.iter()
             .flat_map(|p| faces.map(|t| self.pose.at(p[0], p[1], t)))
             .collect()

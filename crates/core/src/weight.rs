@@ -1,6 +1,7 @@
 //! What furniture weighs and where that weight lies, everything shut.
 
 use crate::boards::BoardView;
+use crate::furniture::riding::Bodies;
 use crate::mechanics::load::{Centre, centre as middle};
 
 fn of<'a>(boards: impl Iterator<Item = &'a BoardView>) -> Option<Centre> {
@@ -8,9 +9,9 @@ fn of<'a>(boards: impl Iterator<Item = &'a BoardView>) -> Option<Centre> {
     middle(&all)
 }
 
-/// The boards of a body, `module/body`.
-pub fn of_body(boards: &[BoardView], body: &str) -> Option<Centre> {
-    of(boards.iter().filter(|b| b.body == body))
+/// The boards of a body, `module/body`, and of what rides on it.
+pub fn of_body(boards: &[BoardView], bodies: &Bodies, body: &str) -> Option<Centre> {
+    of(boards.iter().filter(|b| bodies.goes_with(&b.body, body)))
 }
 
 /// The boards of a piece.

@@ -35,6 +35,11 @@ fn with(kind: &str, sets: &[(&str, &str)]) -> (Plan, String) {
 #[case("bench", &[])]
 #[case("locker", &[])]
 #[case("table", &[])]
+#[case("pull_bed", &[])]
+#[case("kitchen", &[])]
+#[case("deck", &[("hatches", "bays"), ("hatch_length", "200")])]
+#[case("drawer", &[("inner", "nested")])]
+#[case("drawer", &[("front", "drops")])]
 fn every_board_comes_once(#[case] kind: &str, #[case] sets: &[(&str, &str)]) {
     let (p, id) = with(kind, sets);
     let own = of(&p, &id);

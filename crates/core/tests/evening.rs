@@ -54,6 +54,7 @@ impl Kind for Hatch {
             ..Board::new(id, "board", "H", shape, Pose::across(x))
         };
         let body = |id: &str, motion| Body {
+            parent: None,
             id: format!("{}/{id}", site.id),
             name: id.into(),
             motion,

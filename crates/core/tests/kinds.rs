@@ -289,6 +289,13 @@ fn a_locker_stands_on_the_bed() {
 #[case("drawer", json!({"rows": 3, "height": 200}), "/choices/height")]
 #[case("locker", json!({"length": 0}), "/choices/length")]
 #[case("table", json!({"low": 50}), "/choices/low")]
+#[case("pull_bed", json!({"overlap": 10}), "/choices/overlap")]
+#[case("pull_bed", json!({"depth": 200}), "/choices/depth")]
+#[case("pull_bed", json!({"sheet": 0}), "/choices/sheet")]
+#[case("kitchen", json!({"over": -1}), "/choices/over")]
+#[case("kitchen", json!({"width": 300}), "/choices/width")]
+#[case("kitchen", json!({"water": "nobody"}), "/choices/water")]
+#[case("deck", json!({"hatch_length": 0}), "/choices/hatch_length")]
 #[case("table", json!({"low": 580, "height": 600}), "/choices/height")]
 #[case("table", json!({"top": 0}), "/choices/top")]
 fn what_cannot_be_is_named(#[case] kind: &str, #[case] choices: Value, #[case] at: &str) {
@@ -340,6 +347,8 @@ fn furnished() -> Value {
         ("shelves", vec![]),
         ("pull_out", vec![("table", "6")]),
         ("table", vec![("top", "6")]),
+        ("pull_bed", vec![("slat", "9"), ("width", "700")]),
+        ("kitchen", vec![("height", "450")]),
         ("locker", vec![]),
         ("box_seat", vec![("thickness", "6")]),
     ] {

@@ -18,7 +18,7 @@ use serde_json::Value;
 /// Lines give their totals to this, mm.
 const EXACT: f64 = 0.001;
 /// The constants that explanations may end at.
-const RULES: [&str; 18] = [
+const RULES: [&str; 28] = [
     "marking",
     "deck/joint",
     "deck/rail",
@@ -37,6 +37,16 @@ const RULES: [&str; 18] = [
     "shelves/post",
     "shelves/cleat",
     "shelves/play",
+    "drawer/low-front",
+    "comb/gap",
+    "pull_bed/play",
+    "pull_bed/rail",
+    "pull_bed/glide",
+    "pull_bed/leg",
+    "deck/hatch-gap",
+    "kitchen/fingers",
+    "kitchen/slide",
+    "kitchen/sides",
 ];
 
 struct Reader<'a> {

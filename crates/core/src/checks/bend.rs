@@ -115,6 +115,10 @@ fn longest(span: &Span) -> f64 {
 
 fn bends(ctx: &Ctx, span: &Span, depth: f64, e: f64) -> Option<Bends> {
     let all: f64 = span.spans.iter().sum();
+    let depth = match span.under {
+        Under::Edge(high) => high,
+        _ => depth,
+    };
     let beam = |width: f64, loads: Vec<Load>| Beam {
         spans: span.spans.clone(),
         width,
@@ -123,7 +127,7 @@ fn bends(ctx: &Ctx, span: &Span, depth: f64, e: f64) -> Option<Bends> {
         loads,
     };
     match span.under {
-        Under::Seat => {
+        Under::Seat | Under::Edge(_) => {
             let knee = burden(ctx.project).knee;
             let mut at = 0.0;
             let mut worst: f64 = 0.0;

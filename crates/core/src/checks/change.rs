@@ -97,7 +97,10 @@ fn road(ctx: &Ctx, module: &str, body: &Body) -> Option<Finding> {
 fn past_the_rear(ctx: &Ctx, module: &str, body: &Body) -> Option<Finding> {
     /// Less is the readings' doubt, mm.
     const PLAY: f64 = 0.5;
-    let own = ctx.boards.iter().filter(|b| b.body == body.id);
+    let own = ctx
+        .boards
+        .iter()
+        .filter(|b| ctx.bodies.goes_with(&b.body, &body.id));
     let moved = own.map(|b| Solid::at(b, body.motion.carried(&b.shut, body.motion.whole())));
     let least = moved.map(|s| s.low[0]).fold(f64::INFINITY, f64::min);
     if least >= -PLAY {

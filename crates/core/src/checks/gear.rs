@@ -5,7 +5,7 @@ use std::collections::BTreeSet;
 use super::{Ctx, DeckCtx, Finding, Severity, cost_of_height, set, stowed};
 use crate::furniture::deck::supports::RAIL;
 use crate::heights::view::item;
-use crate::project::deck::Manner;
+use crate::project::deck::{Hatches, Manner};
 use crate::project::gear::Gear;
 use crate::project::survey::Side;
 
@@ -115,24 +115,28 @@ fn heights(ctx: &Ctx, d: &DeckCtx, away: &BTreeSet<&str>) -> Vec<Finding> {
     out
 }
 
+/// A thing goes through an opening that two of its sides fit.
+fn passes([w, d, h]: [f64; 3], (a, b): (f64, f64)) -> bool {
+    let fits = |p: f64, q: f64| p <= a + 1e-6 && q <= b + 1e-6;
+    let sides = [(w, h), (d, h), (w, d)];
+    sides.into_iter().any(|(p, q)| fits(p, q) || fits(q, p))
+}
+
 /// The largest opening on the way to the place where it could stand, if it does not go through it: from the
 /// rear it passes one support after the other.
 fn no_way(d: &DeckCtx, g: &Gear) -> Option<(f64, f64)> {
     let worked = d.worked?;
     let (w, depth, h) = (g.w?, g.d?, g.h?);
-    let through = |(a, b): &(f64, f64)| {
-        let fits = |p: f64, q: f64| p <= *a + 1e-6 && q <= *b + 1e-6;
-        [(w, h), (depth, h), (w, depth)]
-            .into_iter()
-            .any(|(p, q)| fits(p, q) || fits(q, p))
-    };
+    let through = |opening: &(f64, f64)| passes([w, depth, h], *opening);
     let largest = |ways: &Vec<(f64, f64)>| {
         let all = ways.iter().copied();
         all.max_by(|a, b| (a.0 * a.1).total_cmp(&(b.0 * b.1)))
     };
-    // The first support is the one it has to pass to stand anywhere under the deck.
+    // The first support is the one it has to pass to stand anywhere under the deck; or it is let down through a hatch.
     let first = worked.ways.first()?;
-    if first.iter().any(through) {
+    let hatch = (d.deck.hatch_length, d.deck.hatch_width);
+    let open = worked.hatches > 0 && d.deck.hatches == Hatches::Bays;
+    if first.iter().any(through) || open && through(&hatch) {
         return None;
     }
     Some(largest(first).unwrap_or((0.0, 0.0)))
@@ -168,10 +172,25 @@ fn cannot_get_in(ctx: &Ctx, d: &DeckCtx, things: &[(&str, &str, (f64, f64))]) ->
         sentence,
     )
     .rule(
-        "a thing goes through an opening that two of its sides fit",
+        "a thing goes through an opening that two of its sides fit: below from the rear, or a hatch",
         "geometry",
     )
     .show("layout", first.to_string());
+    let size = |id: &str| {
+        let g = ctx.project.gear.get(id)?;
+        Some([g.w?, g.d?, g.h?])
+    };
+    let hatch = (d.deck.hatch_length, d.deck.hatch_width);
+    let mut sizes = things.iter().filter_map(|t| size(t.0));
+    let room = d.worked.is_some_and(|w| w.hatches > 0);
+    let f = match d.deck.hatches {
+        Hatches::None if room && sizes.any(|s| passes(s, hatch)) => f.offer(
+            "Hatches in the deck".into(),
+            "the mattress is rolled back to get at it".into(),
+            set(d.at("hatches"), "bays".into()),
+        ),
+        Hatches::None | Hatches::Bays => f,
+    };
     Some(if frames {
         f.offer(
             "Rails on legs instead of frames".into(),

@@ -26,7 +26,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             } else {
                 glide.map_or(0.0, |g| g.made_for)
             };
-            let Some(own) = of_body(ctx.boards, &body.id) else {
+            let Some(own) = of_body(ctx.boards, ctx.bodies, &body.id) else {
                 continue;
             };
             if let Some(n) = opens_with(body, own.mass + load) {
@@ -54,6 +54,8 @@ fn opens_with(body: &Body, mass: f64) -> Option<f64> {
     /// A bump lifts with so much of gravity (a choice).
     const BUMP: f64 = 1.5;
     match body.motion {
+        // It lies in its hole, under a mattress.
+        motion if motion.lifts_out() => None,
         Motion::Slide { along, .. } | Motion::Over { along, .. } => {
             let share = if along[0] > 0.5 {
                 EN_12195.forward

@@ -17,11 +17,14 @@ mod evening;
 mod exits;
 mod fits;
 mod gear;
+mod hatch;
 mod headroom;
+mod keep;
 mod latch;
 mod lift;
 mod master;
 mod moves;
+mod near;
 mod pull;
 mod racking;
 mod rattle;
@@ -50,6 +53,7 @@ use crate::cutting::sheets::SheetGroup;
 use crate::evening::Evening;
 use crate::furniture::built::Built;
 use crate::furniture::deck::Worked;
+use crate::furniture::riding::Bodies;
 use crate::heights::ladder::Stack;
 use crate::holds::Holds;
 use crate::input::escape;
@@ -66,7 +70,7 @@ use crate::units::figure::{Step, Writer};
 type Check = fn(&Ctx) -> Vec<Finding>;
 
 /// All checks by name: a new one is one file and one line here.
-const CHECKS: [(&str, Check); 35] = [
+const CHECKS: [(&str, Check); 38] = [
     ("readings", readings::check),
     ("datum", datum::check),
     ("bay", bay::check),
@@ -86,7 +90,10 @@ const CHECKS: [(&str, Check); 35] = [
     ("air", air::check),
     ("weight", weight::check),
     ("clash", clash::check),
+    ("keep", keep::check),
+    ("hatch", hatch::check),
     ("moves", moves::check),
+    ("near", near::check),
     ("pull", pull::check),
     ("latch", latch::check),
     ("lift", lift::check),
@@ -198,6 +205,8 @@ pub struct Ctx<'a> {
     pub holds: &'a Holds,
     /// All modules worked out.
     pub built: &'a BTreeMap<String, Built>,
+    /// Everything that moves, and what rides on what.
+    pub bodies: &'a Bodies<'a>,
     /// Writes lengths.
     pub w: Writer,
 }

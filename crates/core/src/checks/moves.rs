@@ -84,7 +84,10 @@ pub(super) fn passes_rear(ctx: &Ctx, body: &Body) -> bool {
         return true;
     };
     let ways = ctx.model.ways_through(REAR, 0.0);
-    let own = ctx.boards.iter().filter(|b| b.body == body.id);
+    let own = ctx
+        .boards
+        .iter()
+        .filter(|b| ctx.bodies.goes_with(&b.body, &body.id));
     let points: Vec<Vec3> = own.flat_map(|b| Solid::at(b, b.shut).points()).collect();
     let reach = points.iter().map(|p| p[0] + along[0] * travel);
     let leaves = along[0] < -0.5 && reach.fold(f64::INFINITY, f64::min) < 0.0;
@@ -118,6 +121,7 @@ fn drawer(ctx: &Ctx, module: &str, body: &Body, stop: Option<Stop>, most: f64) -
             ctx.w.say(most),
             s.what
         ),
+        None if body.motion.lifts_out() => format!("The {} lifts out.", body.name),
         None => format!("The {} comes out all its {}.", body.name, ctx.w.say(most)),
     };
     finding(module, body, met, (level, sentence))

@@ -56,7 +56,7 @@ fn judge(
     (load, known): (f64, bool),
 ) -> Option<Finding> {
     let body = built.bodies.iter().find(|b| b.id == id)?;
-    let own = of_body(ctx.boards, id)?;
+    let own = of_body(ctx.boards, ctx.bodies, id)?;
     let mass = own.mass + load;
     let slides = glide.run.slides();
     let pulls = pull_force(mass, friction(glide.run));
@@ -152,12 +152,12 @@ fn tips(ctx: &Ctx, module: &str, (id, at): (&str, Vec3), (mass, motion): (f64, &
     let fixed = ctx
         .boards
         .iter()
-        .filter(|b| b.module == module && b.body != id);
+        .filter(|b| b.module == module && !ctx.bodies.goes_with(&b.body, id));
     let edge = fixed
         .flat_map(|b| Solid::at(b, b.shut).points())
         .map(toward)
         .fold(f64::NEG_INFINITY, f64::max);
-    let Some(own) = of_body(ctx.boards, id) else {
+    let Some(own) = of_body(ctx.boards, ctx.bodies, id) else {
         return false;
     };
     let rest = all.mass - own.mass;

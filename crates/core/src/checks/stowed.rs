@@ -38,7 +38,12 @@ pub(super) fn in_bodies<'a>(ctx: &'a Ctx) -> BTreeMap<String, Vec<&'a str>> {
     let mut out: BTreeMap<String, Vec<&str>> = BTreeMap::new();
     for (thing, place) in stowed(ctx, &own) {
         let body = format!("{}/{}", place.module, place.body);
-        out.entry(body).or_default().push(thing);
+        // What rides on another loads that too.
+        let carriers = ctx.bodies.chain(&body).into_iter().skip(1);
+        let carriers: Vec<String> = carriers.map(|b| b.id.clone()).collect();
+        for body in std::iter::once(body).chain(carriers) {
+            out.entry(body).or_default().push(thing);
+        }
     }
     out
 }

@@ -15,7 +15,10 @@ pub struct Body {
     pub id: String,
     /// What it is called.
     pub name: String,
-    /// How it moves.
+    /// The body it rides on, `module/body`, if it is not the vehicle that carries it.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub parent: Option<String>,
+    /// How it moves where that one is shut.
     pub motion: Motion,
     /// Changes that may help where it meets something.
     #[serde(skip)]
@@ -32,6 +35,8 @@ pub struct Changing {
     pub first: String,
     /// How it is done, and how undone.
     pub words: [String; 2],
+    /// How it lies then: `back`, `lowered`, `out 440 mm`.
+    pub moved: String,
     /// What that gives, if it gives floor: how far it is free in front of what stays, mm.
     pub frees: Option<f64>,
     /// It is done for the road.

@@ -116,6 +116,29 @@ pub struct Glide {
     pub eases: Vec<Ease>,
 }
 
+/// What has to stay free, as a box along the vehicle's axes.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Keep {
+    /// Identifier within the module.
+    pub id: &'static str,
+    /// A corner, and the one opposite.
+    pub a: Vec3,
+    /// See `a`.
+    pub b: Vec3,
+    /// Above what, in a sentence.
+    pub why: String,
+    /// There is a flame below it.
+    pub flame: bool,
+}
+
+impl Keep {
+    /// Its least and greatest corner.
+    pub fn ends(&self) -> (Vec3, Vec3) {
+        let of = |pick: fn(f64, f64) -> f64| std::array::from_fn(|i| pick(self.a[i], self.b[i]));
+        (of(f64::min), of(f64::max))
+    }
+}
+
 /// A stretch of board between what carries it.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Span {
@@ -140,6 +163,8 @@ pub struct Span {
 pub enum Under {
     /// Somebody sits on it, or kneels.
     Seat,
+    /// The same on the edge of an upright board so high, mm.
+    Edge(f64),
     /// Things: kg spread over the whole.
     Things(f64),
     /// A hand or a plate at the free end of a board that is held at its other end by this much, mm.
@@ -167,6 +192,8 @@ pub struct Built {
     pub lifts: Vec<Lift>,
     /// What it has a place of its own for.
     pub made_for: Vec<MadeFor>,
+    /// What has to stay free.
+    pub keeps: Vec<Keep>,
     /// A deck's own facts, for the judgements on sleeping platforms.
     pub deck: Option<Box<Worked>>,
 }
@@ -183,6 +210,7 @@ impl Built {
         self.glides.extend(made.glides);
         self.lifts.extend(made.lifts);
         self.made_for.extend(made.made_for);
+        self.keeps.extend(made.keeps);
     }
 }
 

@@ -14,10 +14,13 @@ mod drawer;
 pub mod form;
 pub mod free;
 pub mod kit;
+mod kitchen;
 mod locker;
+mod pull_bed;
 mod pull_out;
 mod reaches;
 pub mod relation;
+pub mod riding;
 mod shelves;
 pub mod spot;
 pub mod stands;
@@ -52,6 +55,8 @@ pub const KINDS: &[&dyn Kind] = &[
     &bench::BenchKind,
     &locker::LockerKind,
     &table::TableKind,
+    &pull_bed::PullBedKind,
+    &kitchen::KitchenKind,
 ];
 
 /// What a kind sees of the project while it works.

@@ -180,38 +180,58 @@ fn first<'a>(
         Some(a) => vec![a],
         None => across.to_vec(),
     };
-    let mut crosses: Vec<(f64, Cross)> = Vec::new();
-    for size in sizes {
+    let along = |size: &[f64; 3]| -> Vec<f64> {
+        let last = longest - size[0];
+        let n = ((last / STEP).floor().max(0.0) as usize).min(MOST);
+        match fixed.along {
+            Some(x) => vec![x],
+            None if last < 0.0 => vec![],
+            None => (0..=n).map(|i| i as f64 * STEP).collect(),
+        }
+    };
+    let everywhere = |size: &[f64; 3]| -> Vec<(f64, Across)> {
+        let xs = along(size).into_iter();
+        xs.flat_map(|x| across.iter().map(move |a| (x, *a)))
+            .collect()
+    };
+    let goes = |cross: &Cross, (x, a): (f64, Across), size: [f64; 3]| -> Option<ModulePlace> {
+        if walled(site, x, size, place.up) {
+            return None;
+        }
+        let place = ModulePlace {
+            along: x,
+            across: a,
+            ..place.clone()
+        };
+        let spot = at(site, cross, &place, size, follow)?;
+        (good(&spot) && is_free(site, free, &spot)).then_some(place)
+    };
+    let (usual, least) = (sizes.first()?, sizes.last()?);
+    let tall = cross(usual[2]);
+    let places = everywhere(usual);
+    let found = places.into_iter().find_map(|p| goes(&tall, p, *usual));
+    if let Some(place) = found {
+        return Some((place, *usual));
+    }
+    // No other size goes where the least one does not.
+    let low = cross(least[2]);
+    let mut places = everywhere(least);
+    places.retain(|p| goes(&low, *p, *least).is_some());
+    let mut crosses = vec![(usual[2], tall), (least[2], low)];
+    for size in &sizes[1..] {
+        if places.is_empty() {
+            break;
+        }
         if !crosses.iter().any(|c| c.0 == size[2]) {
             crosses.push((size[2], cross(size[2])));
         }
         let Some((_, cross)) = crosses.iter().find(|c| c.0 == size[2]) else {
             continue;
         };
-        let last = longest - size[0];
-        let n = ((last / STEP).floor().max(0.0) as usize).min(MOST);
-        let along: Vec<f64> = match fixed.along {
-            Some(x) => vec![x],
-            None if last < 0.0 => vec![],
-            None => (0..=n).map(|i| i as f64 * STEP).collect(),
-        };
-        for x in along
-            .into_iter()
-            .filter(|x| !walled(site, *x, *size, place.up))
-        {
-            for a in &across {
-                let place = ModulePlace {
-                    along: x,
-                    across: *a,
-                    ..place.clone()
-                };
-                let Some(spot) = at(site, cross, &place, *size, follow) else {
-                    continue;
-                };
-                if good(&spot) && is_free(site, free, &spot) {
-                    return Some((place, *size));
-                }
-            }
+        let ends = |x: f64| fixed.along.is_some() || x + size[0] <= longest;
+        let mut own = places.iter().filter(|p| ends(p.0));
+        if let Some(place) = own.find_map(|p| goes(cross, *p, *size)) {
+            return Some((place, *size));
         }
     }
     None

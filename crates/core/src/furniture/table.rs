@@ -188,6 +188,7 @@ impl Piece for TableKind {
         leaf.then.push("sockets of the legs below it; two bolts or pins through it into the frame for the night".into());
         out.boards.push(leaf);
         out.bodies.push(Body {
+            parent: None,
             id: format!("{}/top", site.id),
             name: format!("top of the {}", at.name),
             motion: Motion::Slide {
@@ -211,6 +212,7 @@ impl Piece for TableKind {
                     "lowered onto its frame, bolts in".into(),
                     "lifted, its legs in".into(),
                 ],
+                moved: "lowered".into(),
                 frees: None,
                 for_road: false,
                 seconds: SECONDS,

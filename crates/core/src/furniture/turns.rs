@@ -50,6 +50,11 @@ impl Motion {
         }
     }
 
+    /// It is lifted out, and not moved along after that.
+    pub fn lifts_out(&self) -> bool {
+        matches!(self, Motion::Over { travel, .. } if *travel <= 0.0)
+    }
+
     /// It is lifted, not pulled along.
     pub fn is_lifted(&self) -> bool {
         !matches!(self, Motion::Slide { .. })
@@ -88,6 +93,32 @@ impl Motion {
                     at[i] + r[i] * c + cross[i] * s + about[i] * dot * (1.0 - c)
                 })
             }
+        }
+    }
+
+    /// How something moves that rides on the body, after that has moved by `by`.
+    #[must_use]
+    pub fn carried_motion(&self, other: &Motion, by: f64) -> Motion {
+        let origin = self.moved([0.0; 3], by);
+        let turned = |v: Vec3| -> Vec3 {
+            let end = self.moved(v, by);
+            std::array::from_fn(|i| end[i] - origin[i])
+        };
+        match *other {
+            Motion::Slide { along, travel } => Motion::Slide {
+                along: turned(along),
+                travel,
+            },
+            Motion::Over { up, along, travel } => Motion::Over {
+                up,
+                along: turned(along),
+                travel,
+            },
+            Motion::Turn { at, about, most } => Motion::Turn {
+                at: self.moved(at, by),
+                about: turned(about),
+                most,
+            },
         }
     }
 

@@ -111,6 +111,16 @@ impl Region {
         self.polygon().unsigned_area()
     }
 
+    /// Area of what its outline holds, holes and all, mm2.
+    pub fn filled(&self) -> f64 {
+        let outer = self.outer.clone();
+        Region {
+            outer,
+            holes: vec![],
+        }
+        .area()
+    }
+
     /// With its lowest edge moved down to `z`, if that is lower.
     #[must_use]
     pub fn stretched_down(&self, z: f64) -> Region {

@@ -11,7 +11,7 @@ pub const ACROSS: f64 = 1.0;
 /// Most features taken off one shape.
 const MOST: usize = 64;
 
-/// The shape without steps lower than `ACROSS` and horns narrower than `ALONG` that stand out by no more than that.
+/// The shape without steps lower than `ACROSS` and horns narrower than `ALONG`, however far they stand out.
 /// It only ever loses material.
 pub fn sawable(region: &Region) -> Region {
     let mut ring = region.outer.clone();
@@ -64,7 +64,7 @@ fn tread(ring: &[Point], i: usize, forward: bool) -> Option<Vec<Point>> {
     let (before, inner, outer, end, then) = (at(n - 1), at(0), at(1), at(2), at(3));
     let riser = distance(inner, outer);
     let along = distance(outer, end);
-    let small = riser < ACROSS || (along < ALONG && riser <= ALONG);
+    let small = riser < ACROSS || along < ALONG;
     let concave = hand * turn(before, inner, outer) < -1e-9;
     let convex = hand * turn(inner, outer, end) > 1e-9 && hand * turn(outer, end, then) > 1e-9;
     if !small || !concave || !convex || along < 1e-6 {

@@ -50,6 +50,12 @@ pub struct Deck {
     /// Thickness of finish on one face or edge, mm: the module's.
     #[serde(skip)]
     pub finish: f64,
+    /// Hatches that lift out.
+    pub hatches: Hatches,
+    /// Length of their holes along the vehicle, mm.
+    pub hatch_length: f64,
+    /// Width of their holes, mm.
+    pub hatch_width: f64,
     /// Radius of internal corners, mm.
     pub internal_radius: f64,
     /// Where the floor below differs from the survey: legs are cut for it.
@@ -78,6 +84,9 @@ impl Default for Deck {
             clearance: None,
             covers: Covers::default(),
             finish: FINISH,
+            hatches: Hatches::None,
+            hatch_length: 300.0,
+            hatch_width: 400.0,
             internal_radius: 6.0,
             leg_regions: BTreeMap::new(),
             limits: Limits::default(),
@@ -122,6 +131,17 @@ pub struct Covers {
     pub right: f64,
     /// Along the front end.
     pub front: f64,
+}
+
+/// Hatches in the deck's boards.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub enum Hatches {
+    /// None.
+    #[default]
+    None,
+    /// One over each bay between two supports, in each board, where there is room.
+    Bays,
 }
 
 /// Solid or slats.

@@ -70,8 +70,14 @@ pub fn sets(kind: &str, rng: &mut impl Rng) -> Vec<(String, String)> {
             sets.push(("rows".into(), of(&["1", "1", "2"])));
             sets.push(("cells_across".into(), of(&["1", "1", "2"])));
             sets.push(("cells_deep".into(), of(&["1", "2", "3"])));
-            if of(&["no", "yes"]) == "yes" {
-                sets.push(("table".into(), of(&["12", "15"])));
+            sets.push(("front".into(), of(&["fast", "fast", "drops"])));
+            match of(&["table", "nested", "neither"]).as_str() {
+                "table" => sets.push(("table".into(), of(&["12", "15"]))),
+                "nested" => {
+                    sets.retain(|s| s.0 != "motion");
+                    sets.push(("inner".into(), "nested".into()));
+                }
+                _ => {}
             }
             if of(&["no", "no", "yes"]) == "yes" {
                 sets.push(("width".into(), of(&["16 1/2 in", "500", "700"])));
@@ -103,6 +109,18 @@ pub fn sets(kind: &str, rng: &mut impl Rng) -> Vec<(String, String)> {
             sets.push(("hinge".into(), of(&["40", "60", "90"])));
             sets.push(("end".into(), of(&["right", "left"])));
         }
+        "kitchen" => {
+            sets.push(("opens".into(), of(&["rear", "left", "right"])));
+            sets.push(("thickness".into(), of(&["12", "15", "18"])));
+            sets.push(("height".into(), of(&["450", "600"])));
+        }
+        "pull_bed" => {
+            sets.push(("opens".into(), of(&["rear", "left", "right"])));
+            sets.push(("width".into(), of(&["700", "1200", "1900"])));
+            sets.push(("thickness".into(), of(&["12", "15", "18"])));
+            sets.push(("slat".into(), of(&["12", "15", "18"])));
+            sets.push(("overlap".into(), of(&["50", "75", "150"])));
+        }
         "table" => {
             sets.push(("opens".into(), of(&["rear", "left", "right"])));
             sets.push(("thickness".into(), of(&["12", "15", "18"])));
@@ -126,6 +144,10 @@ pub fn sets(kind: &str, rng: &mut impl Rng) -> Vec<(String, String)> {
         _ => {
             sets.push(("underside".into(), of(&["180", "250", "320", "410"])));
             sets.push(("supports.manner".into(), of(&["frames", "legs", "ledgers"])));
+            if of(&["no", "yes"]) == "yes" {
+                sets.push(("hatches".into(), "bays".into()));
+                sets.push(("hatch_length".into(), of(&["150", "300"])));
+            }
             if of(&["fixed", "moves"]) == "moves" {
                 sets.push(("change".into(), of(&["slide", "fold", "lift"])));
                 sets.push(("joint".into(), of(&["700", "1000", "1300"])));

@@ -277,6 +277,7 @@ pub fn change(site: &Site, deck: &Deck, at: f64, top: &[Board]) -> Built {
     }
     Built {
         bodies: vec![Body {
+            parent: None,
             id: format!("{}/{FRONT}", site.id),
             name,
             motion,
@@ -284,6 +285,7 @@ pub fn change(site: &Site, deck: &Deck, at: f64, top: &[Board]) -> Built {
             change: Some(Changing {
                 first: first.into(),
                 words,
+                moved: "back".into(),
                 frees: Some(frees),
                 for_road: true,
                 seconds: SECONDS,

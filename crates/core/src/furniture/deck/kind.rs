@@ -156,6 +156,15 @@ impl Kind for DeckKind {
                     ("full", "as wide as the bay"),
                 ],
             ),
+            f.choice(
+                "hatches",
+                "Hatches",
+                &[
+                    ("none", "none"),
+                    ("bays", "one over each bay, where there is room"),
+                ],
+            )
+            .why("boards that lift out, reached with the mattress rolled back"),
             f.length("joint", "The boards meet", d.joint)
                 .empty("over the support nearest the middle")
                 .why("where a deck parted across, or one that changes, is parted"),
@@ -181,6 +190,8 @@ impl Kind for DeckKind {
             f.length("to", "Ends", d.to).empty("at the front"),
             f.length("slat_width", "Slat width", Some(d.slat_width)),
             f.length("slat_gap", "Gap between slats", Some(d.slat_gap)),
+            f.length("hatch_length", "Hatch, along", Some(d.hatch_length)),
+            f.length("hatch_width", "Hatch, across", Some(d.hatch_width)),
             f.material(
                 "supports/material",
                 "Board of the supports",
@@ -254,6 +265,8 @@ fn ranges(p: &Project, d: &Deck, at: &str) -> Result<(), Problem> {
     for (edge, mm) in covers {
         within(mm, &format!("{at}/covers/{edge}"), 0.0, 50.0)?;
     }
+    within(d.hatch_length, &format!("{at}/hatch_length"), 120.0, 1000.0)?;
+    within(d.hatch_width, &format!("{at}/hatch_width"), 120.0, 1000.0)?;
     optional(d.joint, &format!("{at}/joint"), 0.0, MAX_LENGTH)?;
     if d.change != Change::Fixed {
         if matches!(d.split, Split::Whole | Split::Lengthwise) {

@@ -4,6 +4,7 @@
 mod bevel;
 mod change;
 mod ground;
+mod hatch;
 pub mod joint;
 mod joints;
 mod kind;
@@ -117,6 +118,8 @@ pub struct Worked {
     pub ways: Vec<Vec<(f64, f64)>>,
     /// Support lines.
     pub lines: Vec<f64>,
+    /// Hatches that have room in it, cut or not.
+    pub hatches: usize,
 }
 
 /// Works the deck out, or says nothing while the bay at its height is not known.
@@ -194,6 +197,7 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
         change::hand_over(deck, &mut top, at);
         out = change::change(site, deck, at, &top);
     }
+    let (hatched, hatches) = hatch::cut(site, deck, &lines, &mut top);
     let edge = |side, x, end| whole.iter().find_map(|p| edges.across(p, side, x, end));
     let ends = supports::Ends {
         clearance: &edges.clearance,
@@ -213,6 +217,7 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
     boards.extend(top);
     out.joints = joints::joints(&boards, FIXED);
     out.boards = boards;
+    out.take(hatched);
     let panels: Vec<Region> = shown(deck, &parting);
     let plan = DeckPlan {
         id: id.into(),
@@ -243,6 +248,7 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
         missing,
         ways,
         lines,
+        hatches,
     };
     out.deck = Some(Box::new(worked));
     Some(out)

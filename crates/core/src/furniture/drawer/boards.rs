@@ -1,6 +1,6 @@
 //! The boards of drawers and their carcass.
 
-use super::{Drawer, Sizes};
+use super::{Drawer, Front, Inner, Sizes, nested};
 use crate::furniture::built::{Built, Ease};
 use crate::furniture::kit::carcass::{Carcass, Cell};
 use crate::furniture::kit::drawer;
@@ -52,7 +52,13 @@ fn strip(sizes: &Sizes) -> Value {
 pub(super) fn makings(d: &Drawer, finish: f64) -> Vec<Making> {
     let sizes = d.sizes("");
     let cells = carcass(d, &sizes).cells();
-    let each = cells.iter().map(|cell| making(d, &sizes, "", finish, cell));
+    let each = cells.iter().map(|cell| {
+        let own = making(d, &sizes, "", finish, cell);
+        match d.inner {
+            Inner::Single => own,
+            Inner::Nested => nested::inner(d, "", finish, &own),
+        }
+    });
     each.collect()
 }
 
@@ -131,10 +137,16 @@ pub(super) fn built(d: &Drawer, stands: &Standing) -> Built {
             }
         };
         let making = making(d, &sizes, &at, finish, cell);
+        let outer = (d.inner == Inner::Nested)
+            .then(|| nested::outer(d, &maker, cell, &making, (&numbered("outer"), finish)));
+        let (own, at) = match &outer {
+            Some(o) => (&o.maker, o.at),
+            None => (&maker, cell.at),
+        };
         out.take(
             drawer::Drawer {
-                maker: maker.clone(),
-                making: &making,
+                maker: own.clone(),
+                making: outer.as_ref().map_or(&making, |o| &o.making),
                 prefix: if several {
                     format!("{n}-")
                 } else {
@@ -145,17 +157,23 @@ pub(super) fn built(d: &Drawer, stands: &Standing) -> Built {
                     false => maker.name.clone(),
                 },
                 body: numbered("drawer"),
-                at: cell.at,
+                at,
                 face: match making.face.as_ref().map(|f| f.kind) {
                     Some(FaceKind::Inset) => cell.at[0],
                     _ => 0.0,
                 },
+                parent: outer.as_ref().map(|_| numbered("outer")),
+                covers: outer.as_ref().and_then(|o| o.covers.clone()),
+                drops: d.front == Front::Drops,
                 eases: eases(d),
                 cells: [d.cells_across, d.cells_deep],
                 runs: runs(d),
             }
             .made(),
         );
+        if let Some(o) = outer {
+            out.take(o.built);
+        }
         let over = cell.row + 1 == d.rows;
         let Some(board) = sizes.table.clone().filter(|_| over) else {
             continue;

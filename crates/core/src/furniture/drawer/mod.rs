@@ -1,6 +1,7 @@
 //! A drawer in a carcass of its own.
 
 mod boards;
+mod nested;
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -70,8 +71,34 @@ pub struct Drawer {
     pub cells_deep: u32,
     /// Thickness of a board that pulls out over the uppermost drawers, mm; none if null.
     pub table: Option<f64>,
+    /// A drawer within a drawer, or not.
+    pub inner: Inner,
+    /// What the faces do.
+    pub front: Front,
     /// Clearance to walls and wells, mm; from the readings and the finish if null.
     pub clearance: Option<f64>,
+}
+
+/// Whether a drawer runs in another one.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub enum Inner {
+    /// It runs in the carcass.
+    #[default]
+    Single,
+    /// It runs in an open box that comes out by itself, as a worktop.
+    Nested,
+}
+
+/// What a drawer's face does.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub enum Front {
+    /// It is screwed to the box.
+    #[default]
+    Fast,
+    /// It drops down on hinges, as a table.
+    Drops,
 }
 
 impl Default for Drawer {
@@ -95,6 +122,8 @@ impl Default for Drawer {
             cells_across: 1,
             cells_deep: 1,
             table: None,
+            inner: Inner::Single,
+            front: Front::Fast,
             clearance: None,
         }
     }
@@ -259,6 +288,9 @@ impl Piece for DrawerKind {
         within(f64::from(d.cells_deep), "/choices/cells_deep", 1.0, CELLS)?;
         optional(d.table, "/choices/table", 6.0, 30.0)?;
         optional(d.short, "/choices/short", LEAST[1], d.depth)?;
+        if d.inner == Inner::Nested {
+            nested::check(d)?;
+        }
         for making in boards::makings(d, finish) {
             let [w, _, deep] = making.inside().map(|v| v.mm);
             let parts = [
@@ -333,6 +365,23 @@ impl Piece for DrawerKind {
             ),
             f.length("table", "Board that pulls out over them", d.table)
                 .empty("none"),
+            f.choice(
+                "inner",
+                "A drawer within a drawer",
+                &[
+                    ("single", "no"),
+                    ("nested", "yes: the outer one comes out as a worktop"),
+                ],
+            )
+            .why("two pairs of slides: the width of slides and sides comes off twice"),
+            f.choice(
+                "front",
+                "Its face",
+                &[
+                    ("fast", "is screwed to the box"),
+                    ("drops", "drops down as a table"),
+                ],
+            ),
             f.length("short", "Length of the last column", d.short)
                 .empty("as the others")
                 .why("what lies behind a shorter one is reached from elsewhere"),

@@ -84,6 +84,7 @@ impl Door<'_> {
         }
         Built {
             bodies: vec![Body {
+                parent: None,
                 id: format!("{}/{}", m.site.id, self.body),
                 name: format!("{}, {words}", m.name),
                 motion: Motion::Turn {

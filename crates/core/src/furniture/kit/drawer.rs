@@ -16,6 +16,9 @@ const LIP: f64 = 8.0;
 /// Of a drawer on strips or wood so much stays in the carcass, mm (a choice).
 const STAYS: f64 = 120.0;
 
+/// So high is the front of a box whose face drops down, mm (a choice: it keeps things in, and a hand out of splinters).
+const LOW_FRONT: f64 = 50.0;
+
 /// The thickest bottom, mm.
 pub const THICKEST_BOTTOM: f64 = 18.0;
 /// What lies in a drawer or stands on a shelf, kg/m2 (a choice; shelves for books are made for more).
@@ -43,6 +46,12 @@ pub struct Drawer<'a> {
     pub cells: [u32; 2],
     /// On what else it may run.
     pub runs: Vec<Ease>,
+    /// The body it rides on, within the module, if it is not the carcass.
+    pub parent: Option<String>,
+    /// Size of its face, if that covers more than its own opening.
+    pub covers: Option<[Value; 2]>,
+    /// Its face drops down on hinges, as a table; the box's front is low.
+    pub drops: bool,
 }
 
 impl Drawer<'_> {
@@ -65,7 +74,9 @@ impl Drawer<'_> {
             Run::Bare => 0.0,
         };
         let mut boards = self.sides([x0, y0, z0], (&bd, &bw, &iw, &high));
-        if let (Some([fw, fh]), Some(f)) = (m.face_size(), &m.face) {
+        let size = self.covers.clone().or_else(|| m.face_size());
+        let mut flap = None;
+        if let (Some([fw, fh]), Some(f)) = (size, &m.face) {
             let (cy, cz) = (y + m.opening[0].mm / 2.0, z + m.opening[1].mm / 2.0);
             // A board above it takes its height from the face's upper edge.
             let low = cz - (fh.mm + m.above.mm) / 2.0;
@@ -76,6 +87,7 @@ impl Drawer<'_> {
                 [cy - fw.mm / 2.0, low],
                 (("width", &fw), ("height", &fh)),
             ));
+            flap = Some([self.face, cy - fw.mm / 2.0, low, fw.mm]).filter(|_| self.drops);
         }
         let s = m.sides.mm;
         let floor = m.bottom.mm + self.lip();
@@ -89,7 +101,10 @@ impl Drawer<'_> {
         let (own, lying) = dividers.made(&self.maker, &self.id("box-bottom"));
         boards.extend(own);
         for b in &mut boards {
-            b.body.clone_from(&self.body);
+            b.body = match (self.drops, b.role) {
+                (true, "face") => self.face_body(),
+                _ => self.body.clone(),
+            };
             b.id = format!("{}{}", self.prefix, b.id);
             b.then
                 .push("ease the edges you will touch; dry fit before glue".into());
@@ -100,9 +115,11 @@ impl Drawer<'_> {
             (bd.mm - STAYS).max(bd.mm / 2.0)
         };
         let out = self.maker.frame.turn([-1.0, 0.0, 0.0]);
+        let module = self.maker.site.id;
         let body = Body {
-            id: format!("{}/{}", self.maker.site.id, self.body),
+            id: format!("{module}/{}", self.body),
             name: self.name.clone(),
+            parent: self.parent.as_ref().map(|p| format!("{module}/{p}")),
             motion: Motion::Slide { along: out, travel },
             eases: self.eases.clone(),
             change: None,
@@ -124,6 +141,12 @@ impl Drawer<'_> {
             ..j
         });
         let joints = self.joints().into_iter().chain(lying).collect();
+        let mut hardware = self.hardware(bd.mm);
+        let mut bodies = vec![body];
+        if let Some(at) = flap {
+            bodies.push(self.dropping(at));
+            hardware.extend(dropping_needs(at[3]));
+        }
         Built {
             spans: vec![self.bottom_span(&iw, &id)],
             glides: vec![Glide {
@@ -135,11 +158,33 @@ impl Drawer<'_> {
                 eases: self.runs.clone(),
             }],
             boards,
-            bodies: vec![body],
+            bodies,
             rooms: vec![room; (self.cells[0] * self.cells[1]) as usize],
             joints,
-            hardware: self.hardware(bd.mm),
+            hardware,
             ..Built::default()
+        }
+    }
+
+    /// The body of a face that drops down.
+    fn face_body(&self) -> String {
+        format!("{}-face", self.body)
+    }
+
+    /// A face that drops down about its lower outer edge, where the pin is: nothing is chewed.
+    fn dropping(&self, [x, y, z, _]: [f64; 4]) -> Body {
+        let (module, f) = (self.maker.site.id, &self.maker.frame);
+        Body {
+            id: format!("{module}/{}", self.face_body()),
+            name: format!("face of the {}", self.name),
+            parent: Some(format!("{module}/{}", self.body)),
+            motion: Motion::Turn {
+                at: f.at([x, y, z]),
+                about: f.turn([0.0, -1.0, 0.0]),
+                most: 90.0,
+            },
+            eases: vec![],
+            change: None,
         }
     }
 
@@ -194,7 +239,11 @@ impl Drawer<'_> {
             });
         }
         if self.making.face.is_some() {
-            out.push(joint(Fasten::Face, "box-front", "face").apart());
+            let how = match self.drops {
+                true => Fasten::Lies,
+                false => Fasten::Face,
+            };
+            out.push(joint(how, "box-front", "face").apart());
         }
         out
     }
@@ -243,6 +292,15 @@ impl Drawer<'_> {
         };
         let along = (("length", bd), ("height", high));
         let across = (("length", iw), ("height", high));
+        let low_front = Value::rule(
+            "drawer/low-front",
+            "front below the face that drops",
+            LOW_FRONT,
+        );
+        let front = match self.drops && low_front.mm < high.mm {
+            true => (("length", iw), ("height", &low_front)),
+            false => across,
+        };
         let mut right = self.maker.board(
             ("box-right", "side", "right side"),
             s,
@@ -262,7 +320,7 @@ impl Drawer<'_> {
             s,
             Pose::across(x0),
             [y0 + s, low],
-            across,
+            front,
         );
         let mut behind = self.maker.board(
             ("box-back", "back", "back"),
@@ -314,4 +372,18 @@ impl Drawer<'_> {
         );
         vec![right, left, before, behind, bottom]
     }
+}
+
+/// What a face that drops down is hung on, so wide, mm.
+fn dropping_needs(wide: f64) -> [Item; 2] {
+    let item = |what: &str, count, screws| Item {
+        what: what.into(),
+        size: String::new(),
+        count,
+        screws,
+    };
+    [
+        item("butt hinge", 2 + u32::from(wide > 900.0), 6),
+        item("strap or chain that holds a flap level", 2, 2),
+    ]
 }

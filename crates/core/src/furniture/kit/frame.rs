@@ -67,6 +67,15 @@ impl Frame {
         Frame { origin, x, y }
     }
 
+    /// The same directions from another corner.
+    #[must_use]
+    pub fn moved(&self, by: Vec3) -> Frame {
+        Frame {
+            origin: self.at(by),
+            ..*self
+        }
+    }
+
     /// A direction of the piece in the vehicle.
     pub fn turn(&self, v: Vec3) -> Vec3 {
         std::array::from_fn(|i| {

@@ -127,6 +127,7 @@ fn prop(s: Sizes) -> f64 {
 /// A lid's body: `at` a point of its hinge line, that runs along `about`.
 pub fn body(id: String, name: String, (at, about): (Vec3, Vec3), eases: Vec<Ease>) -> Body {
     Body {
+        parent: None,
         id,
         name,
         motion: Motion::Turn {

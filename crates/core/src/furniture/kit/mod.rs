@@ -1,6 +1,7 @@
 //! Pieces of which furniture is made. None of them knows the vehicle.
 
 pub mod carcass;
+pub mod comb;
 pub mod crate_dividers;
 pub mod door;
 pub mod drawer;

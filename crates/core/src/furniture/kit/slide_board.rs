@@ -79,6 +79,7 @@ impl SlideBoard<'_> {
             .map(|(s, i)| Joint::new(Fasten::Face, id(s), self.sides[i].clone()));
         Built {
             bodies: vec![Body {
+                parent: None,
                 id: format!("{}/{}", m.site.id, self.body),
                 name: format!("{}, board", m.name),
                 motion: Motion::Slide {

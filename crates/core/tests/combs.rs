@@ -1,0 +1,185 @@
+//! A bed of two combs, its sizes worked by hand.
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
+
+mod common;
+
+use common::*;
+use jigfit_core::boards::BoardView;
+use jigfit_core::checks::Severity;
+use jigfit_core::mechanics::material::Grain;
+use jigfit_core::plan::Plan;
+use serde_json::{Value, json};
+
+fn bed(choices: Value) -> Plan {
+    plan(&document(choices))
+}
+
+fn document(choices: Value) -> Value {
+    let mut doc = bare();
+    doc["states"] = json!({
+        "drive": {"name": "drive", "order": 0, "open": {}},
+        "night": {"name": "night", "order": 1, "open": {"bed/plank": 1}},
+    });
+    let mut all = json!({"opens": "left", "width": 1800, "depth": 550, "height": 360});
+    for (k, v) in choices.as_object().unwrap() {
+        all[k] = v.clone();
+    }
+    doc["modules"]["bed"] = json!({"kind": "pull_bed", "name": "Pull-out bed",
+        "place": {"along": 100, "across": "right_wall"}, "choices": all});
+    doc
+}
+
+fn board<'a>(p: &'a Plan, id: &str) -> &'a BoardView {
+    p.boards.iter().find(|b| b.id == id).unwrap()
+}
+
+/// From where to where it lies across the vehicle and how high, in a state.
+fn lies(b: &BoardView, state: &str) -> [(f64, f64); 2] {
+    let (w, h) = b.outline.size();
+    let pose = &b.poses[state];
+    let corners = [(0.0, 0.0), (w, 0.0), (0.0, h), (w, h)];
+    let all = corners
+        .iter()
+        .flat_map(|(u, v)| [0.0, b.thickness].map(|t| pose.at(*u, *v, t)));
+    let mut out = [(f64::INFINITY, f64::NEG_INFINITY); 2];
+    for p in all {
+        for (k, (low, high)) in out.iter_mut().enumerate() {
+            (*low, *high) = (low.min(p[k + 1]), high.max(p[k + 1]));
+        }
+    }
+    out
+}
+
+/// 1800 wide: 10 slats of the frame and 9 that move, 19 in all with 18 gaps of 3: (1800 - 54) / 19 each. 550 deep: plank and
+/// legs of 15 and 2 of play before the frame's slats, 518 long; those that move are 548. With 75 left between each other it
+/// comes out 550 - 32 - 2 - 75 = 441.
+#[test]
+fn sizes_by_hand() {
+    let p = bed(json!({}));
+    let slats = p.boards.iter().filter(|b| b.role == "slat");
+    let (moving, fixed): (Vec<&BoardView>, Vec<&BoardView>) =
+        slats.partition(|b| b.body == "bed/plank");
+    assert_eq!((fixed.len(), moving.len()), (10, 9));
+    for (all, long) in [(&fixed, 518.0), (&moving, 548.0)] {
+        for b in all {
+            let (l, w) = b.outline.size();
+            assert!(
+                (l - long).abs() < 1e-6 && (w - 1746.0 / 19.0).abs() < 1e-6,
+                "{l} {w}"
+            );
+        }
+    }
+    let (w, h) = board(&p, "bed/upright-1").outline.size();
+    // Between two rails of 15; under slats of 18 and a sheet of 6.
+    assert!(
+        (w - 488.0).abs() < 1e-6 && (h - 336.0).abs() < 1e-6,
+        "{w} {h}"
+    );
+    let body = &p.modules[0].bodies[0];
+    assert!((body.motion.whole() - 441.0).abs() < 1e-6);
+    // A leg stands on its glide in both states.
+    for state in ["drive", "night"] {
+        let [_, (low, high)] = lies(board(&p, "bed/leg-1"), state);
+        assert!((low - 3.0).abs() < 1e-6 && (high - 342.0).abs() < 1e-6);
+    }
+}
+
+/// Pulled out, what moves lies so far between the slats of the frame as was asked for, and nothing falls through: the ends
+/// still lie on the front rail.
+#[test]
+fn out_the_combs_still_hold_each_other() {
+    let p = bed(json!({"overlap": 90}));
+    let [(from, _), (z, _)] = lies(board(&p, "bed/slat-moving-1"), "night");
+    let [(_, to), (same, _)] = lies(board(&p, "bed/slat-1"), "night");
+    assert!((to - from - 90.0).abs() < 1e-6, "{from} {to}");
+    assert!((z - same).abs() < 1e-6);
+    let [(rail, rail_to), (_, top)] = lies(board(&p, "bed/rail-front"), "night");
+    assert!(from < rail && rail_to <= to + 1e-6 && (top - z).abs() < 1e-6);
+}
+
+/// It goes all its way in a van that is wide enough, and says what it meets in one that is not.
+#[test]
+fn its_way_is_followed() {
+    let p = bed(json!({}));
+    assert_eq!(level(&p, "change.bed/plank"), Some(Severity::Fine));
+    assert!(
+        p.findings.iter().all(|f| f.level != Severity::Stop),
+        "{:?}",
+        p.findings
+            .iter()
+            .filter(|f| f.level == Severity::Stop)
+            .map(|f| &f.sentence)
+            .collect::<Vec<_>>()
+    );
+    // 1400 from wall to wall less clearances: 800 deep would come out 691 more.
+    let p = bed(json!({"depth": 800}));
+    let f = finding(&p, "change.bed/plank").unwrap();
+    assert_eq!(f.level, Severity::Stop);
+    assert!(
+        f.sentence.contains("it meets the left wall"),
+        "{}",
+        f.sentence
+    );
+    assert!(!f.offers.is_empty());
+}
+
+/// The evening pulls it out, and says how.
+#[test]
+fn the_evening_pulls_it_out() {
+    let p = bed(json!({}));
+    let step = &p.evening.moves[0].steps[0];
+    assert_eq!(step.body, "bed/plank");
+    assert!(
+        step.words
+            .starts_with("cushions off the slats, then pulled out 441 mm"),
+        "{}",
+        step.words
+    );
+    let night = &p.evening.states[1].bodies[0];
+    assert_eq!(night.words, "out 441 mm");
+    // Both combs carry one bed: 550 and 441 across.
+    assert_eq!(p.evening.states[0].bodies[0].words, "in its place");
+}
+
+/// A rail of 15 x 80 on edge, carried at both ends of 670, under a person of 100 kg in its middle: P L^3 / 48 E I, handbook.
+#[test]
+fn the_rail_bends_as_a_beam_on_edge() {
+    let mut doc = bare();
+    doc["people"] = json!({"a": {"name": "A", "stature": 1800, "mass": 100}});
+    doc["modules"]["bed"] = json!({"kind": "pull_bed", "place": {"along": 100, "across": "right_wall"},
+        "choices": {"opens": "left", "width": 700, "depth": 400, "height": 300}});
+    let p = plan(&doc);
+    let f = finding(&p, "bends.bed").unwrap();
+    let said = f.sentence.split("front rail of the").nth(1).unwrap();
+    let mm: f64 = said
+        .split_whitespace()
+        .find_map(|w| w.parse().ok())
+        .unwrap();
+    let e = project(&doc)
+        .material("birch-ply")
+        .and_then(|m| m.modulus(15.0, Grain::Along))
+        .unwrap();
+    let by = 100.0 * 9.80665 * 670f64.powi(3) / (48.0 * e * 15.0 * 80f64.powi(3) / 12.0);
+    assert!((mm - by).abs() < 0.06, "{mm} {by}: {}", f.sentence);
+}
+
+/// 742 deep it comes out to 2 x 742 - 109 = 1375 of 1400, less what it stands off the wall. With readings sure to 1 mm that is
+/// nothing; with 5 mm it stands three of them off its own wall and comes nearer to the other one than two of them: told, and
+/// no stop, for the best value of the wall is not reached.
+#[test]
+fn nearer_than_the_readings_are_sure_of() {
+    let mut doc = document(json!({"depth": 742}));
+    let sure = plan(&doc);
+    assert!(finding(&sure, "near").is_none());
+    doc["survey"]["sd"] = json!(5.0);
+    let p = plan(&doc);
+    let f = p.findings.iter().find(|f| f.id == "near").unwrap();
+    assert_eq!(f.level, Severity::Look);
+    assert!(
+        f.sentence
+            .contains("plank of the Pull-out bed to the left wall after"),
+        "{}",
+        f.sentence
+    );
+    assert_eq!(level(&p, "change.bed/plank"), Some(Severity::Fine));
+}

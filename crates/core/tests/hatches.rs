@@ -1,0 +1,223 @@
+//! Hatches in a deck, and a kitchen bay: sizes by hand, what can be reached, what must stay free.
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
+
+mod common;
+
+use common::*;
+use jigfit_core::boards::BoardView;
+use jigfit_core::checks::Severity;
+use jigfit_core::plan::Plan;
+use rstest::rstest;
+use serde_json::{Value, json};
+
+fn board<'a>(p: &'a Plan, id: &str) -> &'a BoardView {
+    p.boards.iter().find(|b| b.id == id).unwrap_or_else(|| {
+        let ids: Vec<&str> = p.boards.iter().map(|b| b.id.as_str()).collect();
+        panic!("{id} of {ids:?}")
+    })
+}
+
+fn hatched(choices: Value) -> Value {
+    let mut doc = box_van();
+    let deck = &mut doc["modules"]["deck"]["choices"];
+    deck["hatches"] = json!("bays");
+    for (k, v) in choices.as_object().unwrap() {
+        deck[k] = v.clone();
+    }
+    doc
+}
+
+/// Holes of 300 x 400 less 2 all round; the hatch lies at the deck's own height, on cleats 15 below it which reach 18 into
+/// the hole on either side.
+#[test]
+fn a_hatch_lies_in_its_hole() {
+    let p = plan(&hatched(json!({})));
+    let hatches: Vec<&BoardView> = p.boards.iter().filter(|b| b.role == "hatch").collect();
+    assert!(!hatches.is_empty());
+    for h in &hatches {
+        let (l, w) = h.outline.size();
+        assert!((l - 296.0).abs() < 1e-6 && (w - 396.0).abs() < 1e-6);
+        let pose = h.poses["drive"];
+        assert!((pose.origin[2] - 300.0).abs() < 1e-9);
+        let n = h.id.trim_start_matches("deck/");
+        let cleats: Vec<&BoardView> = p
+            .boards
+            .iter()
+            .filter(|b| b.id.starts_with(&format!("deck/{n}-cleat")))
+            .collect();
+        assert_eq!(cleats.len(), 4);
+        let hole = [pose.origin[1] - 2.0, pose.origin[1] + 398.0];
+        for c in cleats {
+            let low = c.poses["drive"].origin;
+            let (_, w) = c.outline.size();
+            assert!((low[2] - 285.0).abs() < 1e-9);
+            let inside = if low[1] < hole[0] {
+                low[1] + w - hole[0]
+            } else {
+                hole[1] - low[1]
+            };
+            assert!((inside - 18.0).abs() < 1e-6, "{inside}");
+        }
+        let moves = finding(&p, &format!("moves.{}", h.id)).unwrap();
+        assert_eq!(moves.level, Severity::Fine);
+        assert!(moves.sentence.ends_with("lifts out."), "{}", moves.sentence);
+    }
+    assert_eq!(level(&p, "hatch.deck"), Some(Severity::Fine));
+    // A mattress is cut for the deck as if there were none.
+    let area = |p: &Plan| {
+        p.boards
+            .iter()
+            .filter(|b| b.role == "panel")
+            .map(|b| b.outline.area())
+            .sum::<f64>()
+    };
+    let less = area(&plan(&box_van())) - area(&p);
+    assert!(less > 0.9 * 300.0 * 400.0 * hatches.len() as f64, "{less}");
+}
+
+/// A bin 250 high does not pass the rear frame; it is let down through a hatch, and the finding that it does not go in
+/// offers that.
+#[test]
+fn things_go_in_through_a_hatch() {
+    let mut doc = box_van();
+    doc["gear"] = json!({"tall": {"name": "Tall bin", "w": 400, "d": 300, "h": 250}});
+    let shut = plan(&doc);
+    let f = finding(&shut, "way-in.deck").unwrap();
+    let offer = f
+        .offers
+        .iter()
+        .find(|o| o.label == "Hatches in the deck")
+        .unwrap();
+    let p = plan(&after(&doc, &offer.patch));
+    assert!(finding(&p, "way-in.deck").is_none());
+    assert!(
+        finding(&p, "heights-fit")
+            .unwrap()
+            .sentence
+            .contains("Tall bin")
+    );
+    // One that is larger than the hole both ways is not.
+    doc["gear"]["tall"]["w"] = json!(450);
+    doc["gear"]["tall"]["d"] = json!(450);
+    let p = plan(&after(&doc, &offer.patch));
+    assert!(finding(&p, "way-in.deck").is_some());
+}
+
+/// No hole where there is no rim for it.
+#[rstest]
+#[case(json!({"hatch_length": 1000}))]
+#[case(json!({"hatch_width": 1000, "split": "lengthwise"}))]
+#[case(json!({"top": "slats"}))]
+fn no_room_is_told(#[case] choices: Value) {
+    let p = plan(&hatched(choices));
+    assert!(p.boards.iter().all(|b| b.role != "hatch"));
+    assert_eq!(level(&p, "hatch.deck"), Some(Severity::Look));
+}
+
+/// A hatch in a board that lifts up goes with it; a front board that slides over the rear one has none, for its cleats would
+/// lie on that.
+#[test]
+fn a_hatch_rides_on_its_board() {
+    let mut doc = hatched(json!({"change": "lift", "joint": 1000, "hatch_length": 200}));
+    doc["states"] = json!({"drive": {"name": "drive", "order": 0, "open": {"deck/rear": 0.5}}});
+    let there = plan(&doc);
+    doc["states"]["drive"]["open"] = json!({});
+    let here = plan(&doc);
+    let riding: Vec<&str> = here.modules[0]
+        .bodies
+        .iter()
+        .filter(|b| b.parent.as_deref() == Some("deck/rear"))
+        .map(|b| b.id.as_str())
+        .collect();
+    assert!(!riding.is_empty());
+    let at = |p: &Plan, id: &str| board(p, id).poses["drive"].origin;
+    let front = here
+        .boards
+        .iter()
+        .find(|b| b.body == "deck/rear" && b.role == "panel")
+        .unwrap();
+    let slides = plan(&hatched(
+        json!({"change": "slide", "joint": 1000, "hatch_length": 200}),
+    ));
+    let hatches = slides.boards.iter().filter(|b| b.role == "hatch");
+    assert!(hatches.clone().count() > 0);
+    assert!(hatches.clone().all(|b| b.shut.origin[0] < 1000.0));
+    // Turned about the hinge both keep their places to each other.
+    let apart = |p: &Plan, id: &str| {
+        let (a, b) = (at(p, id), at(p, &front.id));
+        (0..3).map(|k| (a[k] - b[k]).powi(2)).sum::<f64>().sqrt()
+    };
+    for id in riding {
+        assert!(at(&there, id)[2] > at(&here, id)[2] + 100.0);
+        assert!((apart(&there, id) - apart(&here, id)).abs() < 1e-6);
+    }
+}
+
+fn kitchen(choices: Value) -> Value {
+    let mut doc = bare();
+    doc["gear"] = json!({"can": {"name": "Water", "w": 200, "d": 300, "h": 400, "mass": 20}});
+    let mut all =
+        json!({"width": 900, "depth": 420, "height": 600, "water": "can", "opens": "right"});
+    for (k, v) in choices.as_object().unwrap() {
+        all[k] = v.clone();
+    }
+    doc["modules"]["k"] = json!({"kind": "kitchen", "name": "Kitchen",
+        "place": {"along": 300, "across": "left_wall"}, "choices": all});
+    doc
+}
+
+/// The water's bay is 200 and an inch for fingers (common practice, no source); the two others share 900 - 60 - 225.4.
+/// The bin: 307.3 less two slides of 12.7 and finish of 0.2 a side.
+#[test]
+fn a_kitchen_by_hand() {
+    let p = plan(&kitchen(json!({})));
+    let right = board(&p, "k/carcass-right").poses["drive"].origin;
+    let first = board(&p, "k/carcass-divider-1").poses["drive"].origin;
+    let apart = (right[0] - first[0]).abs() - 15.0;
+    assert!((apart - 225.4).abs() < 1e-6, "{apart}");
+    let front = board(&p, "k/bin-box-front").outline.size();
+    assert!(
+        (front.0 - (307.3 - 25.4 - 0.4 - 24.0)).abs() < 1e-6,
+        "{front:?}"
+    );
+    assert_eq!(level(&p, "made-for.k.can"), Some(Severity::Fine));
+    // A hole of 32 for the hose, one of 20 for a wire.
+    for (id, mm) in [("k/carcass-top", 32.0), ("k/carcass-divider-1", 20.0)] {
+        let hole = &board(&p, id).outline.holes[0];
+        let wide = hole.iter().map(|q| q[0]).fold(f64::MIN, f64::max)
+            - hole.iter().map(|q| q[0]).fold(f64::MAX, f64::min);
+        assert!((wide - mm).abs() < 0.2, "{wide}");
+    }
+}
+
+/// Above the stove so much stays free as was said: the roof at 1200 over a worktop at 600, a cabinet in between, or nothing.
+#[test]
+fn above_a_stove() {
+    let of = |over: f64, above: bool| {
+        let mut doc = kitchen(json!({"over": over}));
+        if above {
+            doc["modules"]["box"] = json!({"kind": "cabinet", "place": {"along": 300, "across": "left_wall", "up": 850},
+                "choices": {"opens": "right", "width": 900, "depth": 300, "height": 300, "rows": 1}});
+        }
+        plan(&doc)
+    };
+    let f = finding(&of(590.0, false), "keep.k.stove").unwrap().clone();
+    assert_eq!(f.level, Severity::Look);
+    assert!(
+        f.sentence.contains("carbon-monoxide alarm"),
+        "{}",
+        f.sentence
+    );
+    let p = of(620.0, false);
+    let f = finding(&p, "keep.k.stove").unwrap();
+    assert_eq!(f.level, Severity::Stop);
+    assert!(f.sentence.contains("the roof"), "{}", f.sentence);
+    let p = of(500.0, true);
+    let f = finding(&p, "keep.k.stove").unwrap();
+    assert_eq!(f.level, Severity::Stop);
+    assert!(
+        f.sentence.contains("only 250 mm are free"),
+        "{}",
+        f.sentence
+    );
+}
