@@ -49,6 +49,13 @@ test("the evening is walked, changed and undone", async ({ page, demo }) => {
   await page.getByRole("button", { name: /^chart drawer/ }).click();
   const line = page.getByRole("slider", { name: "Where the evening is" });
   await expect(line).toHaveAttribute("aria-valuemax", "5");
+  // All its way, when it is asked for; of a piece that does not move there is none to ask for.
+  const ways = page.getByText("All the way of the chart drawer");
+  await expect(page.locator(".swept")).toHaveCount(0);
+  await ways.click();
+  await expect(page.locator(".swept").first()).toBeAttached();
+  await ways.click();
+  await expect(page.locator(".swept")).toHaveCount(0);
   await line.focus();
   await page.keyboard.press("ArrowRight");
   await expect(line).toHaveAttribute(

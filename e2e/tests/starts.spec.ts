@@ -33,6 +33,11 @@ test("a way to furnish it is kept as a variant, laid beside another, and taken a
   const cells = table.getByRole("row", { name: /^Pieces/ }).getByRole("cell");
   await expect(cells.nth(0)).not.toContainText("chart drawer");
   await expect(cells.nth(1)).toContainText("chart drawer");
+  // One piece of it alone, and back.
+  await table.getByRole("button", { name: "Take the chart drawer of with a drawer" }).click();
+  await expect(pieces).toHaveCount(3);
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(pieces).toHaveCount(2);
   await table.getByRole("button", { name: "Take with a drawer" }).click();
   await expect(pieces).toHaveCount(3);
   await expect(table).toContainText("what is there now");

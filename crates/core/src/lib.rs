@@ -33,6 +33,7 @@ pub mod solids;
 pub mod starts;
 pub mod stow;
 pub mod survey;
+pub mod sweep;
 pub mod template;
 pub mod testfit;
 pub mod transfer;

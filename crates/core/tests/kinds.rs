@@ -278,6 +278,7 @@ fn a_locker_stands_on_the_bed() {
 #[case("cabinet", json!({"columns": 7}), "/choices/columns")]
 #[case("cabinet", json!({"rows": 8, "height": 500}), "/choices/height")]
 #[case("cabinet", json!({"front": "glass"}), "/choices/front")]
+#[case("cabinet", json!({"front": "doors", "hinges": "cup", "thickness": 12}), "/choices/hinges")]
 #[case("cabinet", json!({"material": "cheese"}), "/choices/material")]
 #[case("shelves", json!({"levels": 0}), "/choices/levels")]
 #[case("shelves", json!({"levels": 8, "height": 700}), "/choices/height")]

@@ -5,7 +5,7 @@ use std::fs;
 use std::path::{Path, PathBuf};
 
 /// From the ground up: a folder uses the ones before it, never those after it.
-const LAYERS: [&str; 32] = [
+const LAYERS: [&str; 33] = [
     "units",
     "problem",
     "input",
@@ -31,6 +31,7 @@ const LAYERS: [&str; 32] = [
     "testfit",
     "motion",
     "evening",
+    "sweep",
     "cutting",
     "cushions",
     "checks",

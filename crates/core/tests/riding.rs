@@ -8,6 +8,7 @@ use jigfit_core::boards::BoardView;
 use jigfit_core::checks::Severity;
 use jigfit_core::furniture::built::{Motion, Vec3};
 use jigfit_core::plan::Plan;
+use jigfit_core::sweep::sweep;
 use rstest::rstest;
 use serde_json::{Value, json};
 
@@ -165,4 +166,28 @@ fn refused(#[case] choices: Value) {
     doc["modules"]["d"] = json!({"kind": "drawer", "choices": choices});
     let problem = jigfit_core::furniture::read(doc).unwrap_err();
     assert_eq!(problem.pointer, "/modules/d/choices/inner", "{problem}");
+}
+
+/// All the way of a drawer with a face that drops, drawn: out by its 560, and the face, 196 high, lies before it; each body by
+/// itself, so no more.
+#[test]
+fn all_its_way_is_drawn() {
+    let p = drawer(json!({"front": "drops"}), json!({}));
+    let all = sweep(&p.boards, &p.modules[0]);
+    let (low, _) = ends(board(&p, "d/face"), "drive");
+    let least = |k: usize, shapes: &[jigfit_core::projection::Shape]| {
+        let points = shapes.iter().flat_map(|s| &s.outline.outer);
+        points.map(|q| q[k]).fold(f64::INFINITY, f64::min)
+    };
+    assert!((least(0, &all.above) - (low[0] - 560.0)).abs() < 1e-6);
+    let face: Vec<_> = all
+        .side
+        .iter()
+        .filter(|s| s.board == "d/face")
+        .cloned()
+        .collect();
+    // Four places of the drawer, six of the face as it drops.
+    assert_eq!(face.len(), 4 + 6);
+    // Nothing of the carcass moves.
+    assert!(all.above.iter().all(|s| !s.board.contains("carcass")));
 }

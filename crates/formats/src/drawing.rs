@@ -186,6 +186,19 @@ fn board(p: &Part) -> Drawing {
             .filter(drilled)
             .map(|h| ring(h, Layer::Cut)),
     );
+    // A bore does not go through: on the layer of pockets, as a ring.
+    for bore in p.features.iter().filter(|f| f.kind == "bore") {
+        let Some(r) = round(bore) else { continue };
+        let turn = |i: i32| (f64::from(i) * 10.0).to_radians();
+        let points = (0..36).map(|i| {
+            let (s, c) = turn(i).sin_cos();
+            [
+                r.at[0] + r.diameter / 2.0 * c,
+                r.at[1] + r.diameter / 2.0 * s,
+            ]
+        });
+        lines.push(ring(&points.collect(), Layer::Pocket));
+    }
     for f in p.features.iter().filter(|f| f.kind == "groove") {
         if let Some((w, h)) = &f.size {
             let (w, h) = (w.value / 2.0, h.value / 2.0);

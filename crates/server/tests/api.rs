@@ -603,6 +603,22 @@ async fn curves_of_a_file() {
     }
 }
 
+/// All the way of a drawer: four places, the furthest out by its travel; of what is not there, none.
+#[tokio::test]
+async fn the_way_of_a_piece() {
+    let app = app();
+    let path = "/api/projects/moth/sweep";
+    let all = send(&app, "GET", &format!("{path}?piece=drawer"), &[], "").await;
+    assert_eq!(all.status, StatusCode::OK);
+    let shapes = all.body["above"].as_array().unwrap();
+    let of = |board: &str| shapes.iter().filter(|s| s["board"] == board).count();
+    assert_eq!((of("drawer/face"), of("drawer/carcass-top")), (4, 0));
+    for (query, status) in [("?piece=nobody", 422), ("", 400)] {
+        let answer = send(&app, "GET", &format!("{path}{query}"), &[], "").await;
+        assert_eq!(answer.status.as_u16(), status, "{}", answer.body);
+    }
+}
+
 /// A scan is cut and answered with the edit that adds it; the edit is taken; a broken file is refused.
 #[tokio::test]
 async fn a_scan_becomes_readings() {

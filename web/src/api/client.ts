@@ -17,6 +17,7 @@ import type {
   Project,
   Quantity,
   ReadingsTable,
+  Scene,
   Starts,
   Suggestion,
   Variants,
@@ -244,6 +245,8 @@ export const api = {
     ask<Starts>("GET", `${at(id)}/starts`, undefined, { signal }),
   variants: (id: string, signal?: AbortSignal) =>
     ask<Variants>("GET", `${at(id)}/variants`, undefined, { signal }),
+  sweep: (id: string, piece: string, signal?: AbortSignal) =>
+    ask<Scene>("GET", `${at(id)}/sweep?${new URLSearchParams({ piece })}`, undefined, { signal }),
   suggest: (id: string, kind: string) =>
     ask<Suggestion>("POST", `${at(id)}/suggest`, { kind, set: [] }),
   between: (from: [number, number], to: [number, number]) =>

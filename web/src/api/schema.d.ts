@@ -517,6 +517,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/sweep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All the way of what moves of a piece, in the three views. */
+        get: operations["sweep"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/undo": {
         parameters: {
             query?: never;
@@ -1373,7 +1390,7 @@ export interface components {
         Fasten: "butt" | "pocket" | "groove" | "face" | "lies";
         /** @description A hole or relief. */
         Feature: {
-            /** @description `vent`, `hole`, `relief`, `window` or `groove`. */
+            /** @description `vent`, `hole`, `bore` (it does not go through), `relief`, `window` or `groove`. */
             kind: string;
             /** @description Centre from the lower left corner, mm. */
             at: number[];
@@ -3946,12 +3963,21 @@ export interface components {
                 [key: string]: components["schemas"]["State"];
             };
         };
+        /** @description A piece of a variant. */
+        VariantPiece: {
+            /** @description Module identifier. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description It is there now, just so. */
+            same: boolean;
+        };
         /** @description A way to furnish the vehicle. */
         VariantView: {
             /** @description What it is called. */
             name: string;
-            /** @description Its pieces, by name. */
-            pieces: string[];
+            /** @description Its pieces. */
+            pieces: components["schemas"]["VariantPiece"][];
             /** @description It is what is worked on. */
             same: boolean;
             /** @description What comes of it. */
@@ -7617,6 +7643,99 @@ export interface operations {
             };
             /** @description The data file cannot be written or is gone */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    sweep: {
+        parameters: {
+            query: {
+                /** @description Module identifier. */
+                piece: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Scene"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -20,6 +20,7 @@ mod gear;
 mod hatch;
 mod headroom;
 mod keep;
+mod knee;
 mod latch;
 mod lift;
 mod master;
@@ -70,12 +71,13 @@ use crate::units::figure::{Step, Writer};
 type Check = fn(&Ctx) -> Vec<Finding>;
 
 /// All checks by name: a new one is one file and one line here.
-const CHECKS: [(&str, Check); 38] = [
+const CHECKS: [(&str, Check); 39] = [
     ("readings", readings::check),
     ("datum", datum::check),
     ("bay", bay::check),
     ("gear", gear::check),
     ("headroom", headroom::check),
+    ("knee", knee::check),
     ("reach", reach::check),
     ("clearance", clearance::check),
     ("cover", cover::check),

@@ -58,6 +58,8 @@ pub struct Board {
     pub windows: Vec<Region>,
     /// Grooves and rabbets.
     pub pockets: Vec<Pocket>,
+    /// Blind holes, such as those of cup hinges.
+    pub bores: Vec<Bore>,
     /// Holes for what is fixed in the vehicle.
     pub holes: Vec<Hole>,
     /// Edges along something that leans.
@@ -99,6 +101,7 @@ impl Board {
             vents: vec![],
             windows: vec![],
             pockets: vec![],
+            bores: vec![],
             holes: vec![],
             bevels: vec![],
             grain: PartGrain::Along,
@@ -110,6 +113,17 @@ impl Board {
             body: FIXED.into(),
         }
     }
+}
+
+/// A round hole that does not go through.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Bore {
+    /// Its middle, in the board's own plane.
+    pub at: Point,
+    /// Its diameter, mm.
+    pub diameter: f64,
+    /// How deep, mm.
+    pub depth: f64,
 }
 
 /// A hole through a board.

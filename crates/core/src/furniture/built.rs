@@ -4,7 +4,7 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-pub use super::board::{Axis, Bevel, Board, Face, Hole, Measure, Pocket};
+pub use super::board::{Axis, Bevel, Board, Bore, Face, Hole, Measure, Pocket};
 pub use super::body::{Body, Changing, Ease, FIXED, Met};
 use super::deck::Worked;
 use super::kit::drawer_box::Run;

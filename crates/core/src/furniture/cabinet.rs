@@ -6,7 +6,7 @@ use utoipa::ToSchema;
 use super::built::{Built, Ease, FIXED, Fasten, Joint, Pose, Room, Span, Under};
 use super::form::Form;
 use super::kit::carcass::{Carcass, Cell};
-use super::kit::door::{Door, Turns};
+use super::kit::door::{CUP_BOARD, Door, Hinges, Turns};
 use super::kit::drawer::THINGS;
 use super::kit::frame::{Frame, Opens};
 use super::kit::maker::Maker;
@@ -55,6 +55,8 @@ pub struct Cabinet {
     pub rows: u32,
     /// What is before them.
     pub front: Front,
+    /// What doors and flaps hang on.
+    pub hinges: Hinges,
     /// Height of a lip before an open bay, mm.
     pub lip: f64,
     /// Material identifier.
@@ -77,6 +79,7 @@ impl Default for Cabinet {
             columns: 1,
             rows: 2,
             front: Front::Open,
+            hinges: Hinges::Butt,
             lip: 40.0,
             material: "birch-ply".into(),
             thickness: 15.0,
@@ -141,6 +144,13 @@ impl Piece for CabinetKind {
         within(f64::from(c.rows), "/choices/rows", 1.0, f64::from(MOST[1]))?;
         within(c.lip, "/choices/lip", 0.0, 300.0)?;
         within(c.back, "/choices/back", 3.0, 30.0)?;
+        let bored = c.front != Front::Open && c.hinges == Hinges::Cup;
+        if bored && c.thickness < CUP_BOARD {
+            return Err(Problem::impossible(
+                "/choices/hinges",
+                format!("A cup is bored too deep for a door of less than {CUP_BOARD:.0} mm."),
+            ));
+        }
         Ok(())
     }
 
@@ -157,6 +167,7 @@ impl Piece for CabinetKind {
                     ("flaps", "flaps that come down"),
                 ],
             ),
+            f.choice("hinges", "Doors hang on", &Hinges::WORDS),
             f.length("lip", "Lip", Some(c.lip))
                 .why("keeps things in on the road; nothing behind doors"),
             f.length("back", "Back", Some(c.back)),
@@ -293,6 +304,7 @@ fn door(c: &Cabinet, cell: &Cell, carcass: &Carcass, maker: Maker, body: String)
         board: carcass.board.clone(),
         turns,
         on,
+        hinges: c.hinges,
     }
     .made()
 }

@@ -6,7 +6,7 @@ use utoipa::ToSchema;
 use super::built::{Built, FIXED, Item, Keep, MadeFor, Room, Span, Under};
 use super::form::Form;
 use super::kit::carcass::{Carcass, Cell};
-use super::kit::door::{Door, Turns};
+use super::kit::door::{Door, Hinges, Turns};
 use super::kit::drawer::{self, THINGS};
 use super::kit::drawer_box::{BottomJoint, Face, FaceKind, Making, Run};
 use super::kit::frame::{Frame, Opens};
@@ -231,6 +231,7 @@ impl Piece for KitchenKind {
                 board: board.clone(),
                 turns,
                 on,
+                hinges: Hinges::Butt,
             };
             out.take(door.made());
         }

@@ -297,6 +297,12 @@ fn part(module: &str, board: &Board, project: &Project, w: &Writer) -> Option<Pa
         let corners = m.reliefs.iter().map(|r| r.corner);
         features.extend(corners.map(|c| round("relief", c, 2.0 * board.relief)));
     }
+    let bore = |b: &crate::furniture::built::Bore| {
+        let at = [b.at[0] - m.corner[0], b.at[1] - m.corner[1]];
+        let step = project.units.marks().mm();
+        round("bore", at.map(|c| nearest(c, step)), b.diameter)
+    };
+    features.extend(board.bores.iter().map(bore));
     features.extend(m.vents.iter().map(|(at, d)| round("vent", *at, *d)));
     features.extend(board.holes.iter().map(|h| round("hole", h.at, h.diameter)));
     let kinds = [("window", &m.windows), ("groove", &m.pockets)];

@@ -92,7 +92,7 @@ pub struct Corner {
 /// A hole or relief.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct Feature {
-    /// `vent`, `hole`, `relief`, `window` or `groove`.
+    /// `vent`, `hole`, `bore` (it does not go through), `relief`, `window` or `groove`.
     pub kind: String,
     /// Centre from the lower left corner, mm.
     #[schema(value_type = Vec<f64>)]

@@ -90,6 +90,9 @@ pub fn sets(kind: &str, rng: &mut impl Rng) -> Vec<(String, String)> {
             sets.push(("rows".into(), of(&["1", "2", "3"])));
             sets.push(("thickness".into(), of(&["12", "15", "18"])));
             sets.push(("lip".into(), of(&["0", "30"])));
+            if sets.iter().any(|s| s.0 == "thickness" && s.1 != "12") {
+                sets.push(("hinges".into(), of(&["butt", "cup"])));
+            }
         }
         "shelves" => {
             sets.push(("opens".into(), of(&["rear", "left", "right"])));

@@ -5,18 +5,21 @@ use std::collections::BTreeMap;
 use axum::Json;
 use axum::body::Body;
 use axum::extract::State;
+use jigfit_core::evening::Scene;
 use jigfit_core::furniture::KINDS;
 use jigfit_core::furniture::add::suggest as suit;
+use jigfit_core::problem::Problem;
 use jigfit_core::project::module::Module;
 use jigfit_core::starts::{Measures, StartingPoint, starting_points};
 use jigfit_core::survey::model::Model;
+use jigfit_core::sweep::sweep as swept;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
-use utoipa::ToSchema;
+use utoipa::{IntoParams, ToSchema};
 
 use super::body::{EDIT, read};
 use crate::app::App;
-use crate::extract::Path;
+use crate::extract::{Path, Query};
 use crate::planner::while_asked;
 use crate::problem::{ApiError, Body as ProblemBody};
 
@@ -82,12 +85,23 @@ pub struct Variants {
 pub struct VariantView {
     /// What it is called.
     name: String,
-    /// Its pieces, by name.
-    pieces: Vec<String>,
+    /// Its pieces.
+    pieces: Vec<VariantPiece>,
     /// It is what is worked on.
     same: bool,
     /// What comes of it.
     measures: Measures,
+}
+
+/// A piece of a variant.
+#[derive(Serialize, ToSchema)]
+pub struct VariantPiece {
+    /// Module identifier.
+    id: String,
+    /// What it is called.
+    name: String,
+    /// It is there now, just so.
+    same: bool,
 }
 
 /// The variants of a project, worked out beside what is worked on.
@@ -106,13 +120,48 @@ pub async fn variants(
         let plan = app.planner.plan(&project.furnished(v)).await?;
         let view = VariantView {
             name: v.name.clone(),
-            pieces: v.modules.values().map(Module::called).collect(),
+            pieces: v
+                .modules
+                .iter()
+                .map(|(id, m)| VariantPiece {
+                    id: id.clone(),
+                    name: m.called(),
+                    same: project.modules.get(id) == Some(m),
+                })
+                .collect(),
             same: v.modules == project.modules && v.states == project.states,
             measures: Measures::of(&plan),
         };
         all.insert(id.clone(), view);
     }
     Ok(Json(Variants { now, all }))
+}
+
+/// Which piece.
+#[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct Piece {
+    /// Module identifier.
+    piece: String,
+}
+
+/// All the way of what moves of a piece, in the three views.
+#[utoipa::path(
+    get, path = "/api/projects/{id}/sweep", params(("id" = String, Path), Piece),
+    responses((status = 200, body = Scene), (status = 400, body = ProblemBody), (status = 404, body = ProblemBody), (status = 422, body = ProblemBody))
+)]
+pub async fn sweep(
+    State(app): State<App>,
+    Path(id): Path<String>,
+    Query(asked): Query<Piece>,
+) -> Result<Json<Scene>, ApiError> {
+    let project = app.with(move |s| s.head(&id)).await?.project;
+    let plan = app.planner.plan(&project).await?;
+    let module = plan.modules.iter().find(|m| m.id == asked.piece);
+    let module = module.ok_or_else(|| {
+        Problem::missing("/piece", format!("There is no piece \"{}\".", asked.piece))
+    })?;
+    Ok(Json(swept(&plan.boards, module)))
 }
 
 /// What is wanted.

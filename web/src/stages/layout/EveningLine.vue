@@ -118,6 +118,7 @@ async function set(state: string, body: string, open: number) {
     <h3>
       The evening
       <span class="soft mono">{{ stops[at]?.words }}</span>
+      <slot />
     </h3>
     <svg
       :width="width"

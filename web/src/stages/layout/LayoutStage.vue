@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef, watch } from "vue";
+import { api, Refused } from "@/api/client";
 import type { Scene } from "@/api/types";
 import WhySteps from "@/drawing/WhySteps.vue";
 import { useProject } from "@/store/project";
@@ -20,6 +21,10 @@ const known = computed(() => (store.shown?.survey.bays.length ?? 0) > 0);
 const wanted = ref("");
 /** What has moved at the bead that the evening stands at. */
 const scene = shallowRef<Scene | null>(null);
+/** All the way of what moves of the piece that is picked, when it is asked for. */
+const ways = ref(false);
+const sweep = shallowRef<Scene | null>(null);
+let stop: AbortController | null = null;
 const picked = computed(
   () =>
     modules.value.find((m) => m.id === wanted.value) ??
@@ -36,6 +41,21 @@ watch(
   },
   { immediate: true },
 );
+const moves = computed(() => (picked.value?.bodies.length ?? 0) > 0);
+watch([ways, () => picked.value?.id, () => store.revision], async () => {
+  stop?.abort();
+  sweep.value = null;
+  const piece = picked.value?.id;
+  if (!ways.value || !piece || !moves.value) return;
+  const mine = (stop = new AbortController());
+  try {
+    const found = await api.sweep(store.id, piece, mine.signal);
+    if (stop === mine && !mine.signal.aborted) sweep.value = found;
+  } catch (e) {
+    if (!(e instanceof Refused)) throw e;
+    if (!mine.signal.aborted) store.failed = e.problem;
+  }
+});
 const waits = computed(() => {
   if (picked.value?.boards !== 0) return null;
   if (!known.value)
@@ -55,11 +75,16 @@ const waits = computed(() => {
       :picked="picked?.id ?? ''"
       :deck="deck"
       :scene="scene"
+      :sweep="sweep"
       @pick="(id) => (wanted = id)"
     >
       <PieceList :picked="picked?.id ?? ''" @pick="(id) => (wanted = id)" />
     </ThreeViews>
-    <EveningLine :picked="picked?.id ?? ''" @scene="(s) => (scene = s)" />
+    <EveningLine :picked="picked?.id ?? ''" @scene="(s) => (scene = s)">
+      <el-checkbox v-if="moves" v-model="ways" class="ways">
+        All the way of the {{ picked?.name }}
+      </el-checkbox>
+    </EveningLine>
   </template>
   <p v-if="waits" class="empty">
     {{ waits.words }} <router-link :to="{ name: waits.to }">Go there</router-link>.
@@ -75,6 +100,10 @@ const waits = computed(() => {
 </template>
 
 <style scoped>
+.ways {
+  float: right;
+  height: 24px;
+}
 .why {
   font-size: 14.5px;
   margin: 4px 0 10px;

@@ -9,7 +9,12 @@ import { useView } from "@/store/view";
 import { say } from "@/units/text";
 
 /** All furniture from above, from the side below it, and from behind beside that, at one scale. */
-const props = defineProps<{ picked: string; deck: DeckPlan | null; scene: Scene | null }>();
+const props = defineProps<{
+  picked: string;
+  deck: DeckPlan | null;
+  scene: Scene | null;
+  sweep: Scene | null;
+}>();
 const emit = defineEmits<{ pick: [string] }>();
 const store = useProject();
 const view = useView();
@@ -28,6 +33,7 @@ const survey = computed(() => plan.value.survey);
 const scenes = computed(() => [
   ...plan.value.evening.states.map((s) => s.scene),
   ...plan.value.evening.moves.flatMap((m) => m.steps.map((t) => t.scene)),
+  ...(props.sweep ? [props.sweep] : []),
 ]);
 /** How far everything reaches: along, across to either side, up. */
 const reach = computed(() => {
@@ -171,6 +177,12 @@ const marked = (shape: Shape) =>
           />
         </template>
         <path
+          v-for="(o, i) in sweep?.above ?? []"
+          :key="`w${i}`"
+          :d="regionPath(o.outline, X, Y)"
+          class="swept"
+        />
+        <path
           v-for="o in above"
           :key="o.board"
           :d="regionPath(o.outline, X, Y)"
@@ -228,6 +240,12 @@ const marked = (shape: Shape) =>
           class="thing"
         />
         <path
+          v-for="(o, i) in sweep?.side ?? []"
+          :key="`w${i}`"
+          :d="regionPath(o.outline, X, Z)"
+          class="swept"
+        />
+        <path
           v-for="o in side"
           :key="o.board"
           :d="regionPath(o.outline, X, Z)"
@@ -265,6 +283,12 @@ const marked = (shape: Shape) =>
           From behind
         </text>
         <path v-if="plan.views.section" :d="regionPath(plan.views.section, B, BZ)" class="bay" />
+        <path
+          v-for="(o, i) in sweep?.behind ?? []"
+          :key="`w${i}`"
+          :d="regionPath(o.outline, B, BZ)"
+          class="swept"
+        />
         <path
           v-for="o in behind"
           :key="o.board"
@@ -335,6 +359,15 @@ svg {
   fill: none;
   stroke: var(--ink-2);
   stroke-dasharray: 5 4;
+}
+/* All its way: lightly, one place over the other. */
+.swept {
+  fill: var(--steel);
+  fill-opacity: 0.08;
+  stroke: var(--steel);
+  stroke-opacity: 0.5;
+  stroke-width: 1;
+  pointer-events: none;
 }
 .board {
   fill: var(--ply);

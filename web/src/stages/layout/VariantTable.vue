@@ -55,6 +55,12 @@ function take(id: string) {
   ];
   void store.change(patch);
 }
+/** One piece of it comes in, or takes the place of its like; the rest stays. */
+function takePiece(id: string, piece: string) {
+  const value = store.project?.variants?.[id]?.modules?.[piece];
+  if (!value) return;
+  void store.change([{ op: "add", path: `/modules/${escapePointer(piece)}`, value }]);
+}
 /** What is there now is kept under its name. */
 function renew(id: string) {
   const { modules, states } = here();
@@ -121,7 +127,19 @@ const measured = computed(() => {
           <tr>
             <th>Pieces</th>
             <td>{{ store.plan?.modules.map((m) => m.name).join(", ") }}</td>
-            <td v-for="[id, v] in columns" :key="id">{{ v.pieces.join(", ") }}</td>
+            <td v-for="[id, v] in columns" :key="id">
+              <div v-for="piece in v.pieces" :key="piece.id">
+                {{ piece.name }}
+                <el-button
+                  v-if="!piece.same"
+                  link
+                  :aria-label="`Take the ${piece.name} of ${v.name}`"
+                  @click="takePiece(id, piece.id)"
+                >
+                  take this one
+                </el-button>
+              </div>
+            </td>
           </tr>
           <tr v-for="[words, told] in ROWS" :key="words">
             <th>{{ words }}</th>
@@ -153,8 +171,8 @@ const measured = computed(() => {
       </table>
       <p class="soft">
         All of them stand in the same vehicle, with the same people and things. <i>Take it</i> puts
-        its furniture in place of what is there; undo brings that back. <i>Renew</i> keeps what is
-        there now under its name.
+        its furniture in place of what is there, <i>take this one</i> a single piece; undo brings
+        that back. <i>Renew</i> keeps what is there now under its name.
       </p>
     </div>
   </section>

@@ -1,8 +1,11 @@
 //! What closes an opening from the front: a door that turns about an upright, a flap that comes down.
 
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
 use super::carcass::Cell;
 use super::maker::Maker;
-use crate::furniture::built::{Body, Built, Fasten, Item, Joint, Motion, Pose};
+use crate::furniture::built::{Body, Bore, Built, Fasten, Item, Joint, Motion, Pose};
 use crate::units::value::Value;
 
 /// A door opens so far, a flap comes down to level, degrees.
@@ -25,7 +28,37 @@ pub struct Door<'a> {
     pub turns: Turns,
     /// The board on which its hinges sit.
     pub on: String,
+    /// What it hangs on.
+    pub hinges: Hinges,
 }
+
+/// What a door or flap hangs on.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub enum Hinges {
+    /// Butt hinges on its outer edge.
+    #[default]
+    Butt,
+    /// Cup hinges, bored into its inner face.
+    Cup,
+}
+
+impl Hinges {
+    /// Value and words of all.
+    pub const WORDS: [(&'static str, &'static str); 2] =
+        [("butt", "butt hinges"), ("cup", "cup hinges, bored in")];
+}
+
+/// The bore of a cup hinge: its diameter, how far from the door's edge, and how far its middle is from the door's end:
+/// 35 mm, 3 mm, 4 1/2 in (common practice, no source); its depth, and what must be left behind it (from memory), mm.
+const CUP: f64 = 35.0;
+const CUP_OFF: f64 = 3.0;
+const CUP_IN: f64 = 114.3;
+const CUP_DEEP: f64 = 12.5;
+/// The thinnest board that takes a cup, mm.
+pub const CUP_BOARD: f64 = 15.0;
+/// A door on cup hinges opens so far, degrees (from memory: 110 is the usual one).
+const CUP_OPENS: f64 = 110.0;
 
 /// About which edge a door turns.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -69,6 +102,19 @@ impl Door<'_> {
             Turns::Down => ([face, y0, z0], [0.0, -1.0, 0.0], FLAP),
         };
         let long = if flap { width.mm } else { height.mm };
+        let count = 2 + u32::from(long > 900.0);
+        let cup = self.hinges == Hinges::Cup;
+        let most = if cup { most.min(CUP_OPENS) } else { most };
+        if cup {
+            board.bores = bores((y0, width.mm), (z0, height.mm), self.turns, count);
+            let w = &m.site.w;
+            board.then.push(format!(
+                "{count} bores {} wide, {} deep in the inner face, their middle {} from the edge it turns on",
+                w.say(CUP),
+                w.say(CUP_DEEP),
+                w.say(CUP_OFF + CUP / 2.0)
+            ));
+        }
         let item = |what: &str, count, screws| Item {
             what: what.into(),
             size: String::new(),
@@ -76,7 +122,10 @@ impl Door<'_> {
             screws,
         };
         let mut hardware = vec![
-            item("butt hinge", 2 + u32::from(long > 900.0), 6),
+            match cup {
+                true => item("cup hinge, 35 mm, with its plate", count, 4),
+                false => item("butt hinge", count, 6),
+            },
             item("latch that holds it shut on the road", 1, 4),
         ];
         if flap {
@@ -101,4 +150,25 @@ impl Door<'_> {
             ..Built::default()
         }
     }
+}
+
+/// Where the cups go: along the edge the door turns on, one near each end, a third between them.
+fn bores((y, wide): (f64, f64), (z, high): (f64, f64), turns: Turns, count: u32) -> Vec<Bore> {
+    let off = CUP_OFF + CUP / 2.0;
+    let long = if turns == Turns::Down { wide } else { high };
+    // On a small door nearer to its ends.
+    let end = CUP_IN.min(long / 4.0);
+    let step = (long - 2.0 * end) / f64::from(count - 1);
+    let along = (0..count).map(|i| end + step * f64::from(i));
+    along
+        .map(|a| Bore {
+            at: match turns {
+                Turns::Right => [y + off, z + a],
+                Turns::Left => [y + wide - off, z + a],
+                Turns::Down => [y + a, z + off],
+            },
+            diameter: CUP,
+            depth: CUP_DEEP,
+        })
+        .collect()
 }
