@@ -183,3 +183,42 @@ fn nearer_than_the_readings_are_sure_of() {
     );
     assert_eq!(level(&p, "change.bed/plank"), Some(Severity::Fine));
 }
+
+/// 1800 long and 550 + 441 wide: for one; for who is 1680 and 12 cm longer it is just long enough, for 1800 it is short by
+/// 120, in a pinch it does; for 1850 it does not. Not pulled out at night, it is offered to be.
+#[test]
+fn for_whom_it_is_a_bed() {
+    let of = |stature: f64| {
+        let mut doc = document(json!({}));
+        doc["people"] = json!({"a": {"name": "Sleeper", "stature": stature}});
+        doc
+    };
+    for (stature, want) in [
+        (1680.0, Severity::Fine),
+        (1800.0, Severity::Look),
+        (1850.0, Severity::Stop),
+    ] {
+        let p = plan(&of(stature));
+        let f = finding(&p, "bed.bed").unwrap();
+        assert_eq!(f.level, want, "{}", f.sentence);
+        assert!(
+            f.sentence.contains("1800 mm long and 991 mm wide: for one"),
+            "{}",
+            f.sentence
+        );
+    }
+    // Whoever sleeps in it does not travel on it.
+    assert_eq!(
+        level(&plan(&of(1680.0)), "caution.travel"),
+        Some(Severity::Look)
+    );
+    let mut doc = of(1680.0);
+    doc["states"]["night"]["open"] = json!({});
+    let f = finding(&plan(&doc), "bed.bed").unwrap().clone();
+    assert_eq!(
+        (f.level, f.state.as_deref()),
+        (Severity::Look, Some("night"))
+    );
+    let then = plan(&after(&doc, &f.offers[0].patch));
+    assert_eq!(level(&then, "bed.bed"), Some(Severity::Fine));
+}

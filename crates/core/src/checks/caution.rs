@@ -1,9 +1,10 @@
 //! Calm reminders where the work touches safety.
 
+use super::bed::beds;
 use super::{Ctx, Finding, Severity};
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
-    if ctx.decks.iter().all(|d| d.worked.is_none()) {
+    if ctx.decks.iter().all(|d| d.worked.is_none()) && beds(ctx).next().is_none() {
         return vec![];
     }
     let mut out = vec![

@@ -1,5 +1,6 @@
 //! Does a sleeper get out? What furniture leaves free of the rear opening at night.
 
+use super::bed::beds;
 use super::{Ctx, Finding, Severity};
 use crate::project::states::asleep;
 use crate::project::survey::REAR;
@@ -19,7 +20,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
     let Some(outline) = ctx.model.opening_outline(REAR) else {
         return vec![];
     };
-    if ctx.decks.iter().all(|d| d.worked.is_none()) {
+    if ctx.decks.iter().all(|d| d.worked.is_none()) && beds(ctx).next().is_none() {
         return vec![];
     }
     let (taken, bed) = in_the_way(ctx);
@@ -76,8 +77,16 @@ fn in_the_way(ctx: &Ctx) -> (Vec<Rectangle>, bool) {
         (begins < NEAR).then(|| stack.at(underside).sleep_surface)
     });
     let top = beds.reduce(f64::max);
+    // Any other bed takes its own width, up to the mattress's face.
+    let thick = ctx.project.mattress.thickness.unwrap_or(0.0);
+    let others = self::beds(ctx).filter(|(_, b)| b.low[0] < NEAR);
+    let others: Vec<Rectangle> = others
+        .map(|(_, b)| ([b.low[1], b.high[1]], [f64::NEG_INFINITY, b.top + thick]))
+        .collect();
+    let bed = top.is_some() || !others.is_empty();
+    out.extend(others);
     out.extend(top.map(|z| ([f64::NEG_INFINITY, f64::INFINITY], [f64::NEG_INFINITY, z])));
-    (out, top.is_some())
+    (out, bed)
 }
 
 /// The largest rectangle that is free within an outline `(height, width)`, preferring one that a body passes.

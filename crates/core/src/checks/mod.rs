@@ -4,6 +4,7 @@
 mod accepted;
 mod air;
 mod bay;
+mod bed;
 mod bend;
 mod caution;
 mod change;
@@ -71,7 +72,7 @@ use crate::units::figure::{Step, Writer};
 type Check = fn(&Ctx) -> Vec<Finding>;
 
 /// All checks by name: a new one is one file and one line here.
-const CHECKS: [(&str, Check); 39] = [
+const CHECKS: [(&str, Check); 40] = [
     ("readings", readings::check),
     ("datum", datum::check),
     ("bay", bay::check),
@@ -85,6 +86,7 @@ const CHECKS: [(&str, Check); 39] = [
     ("bend", bend::check),
     ("stand", stand::check),
     ("sleep", sleep::check),
+    ("bed", bed::check),
     ("cushions", cushions::check),
     ("door", door::check),
     ("sheet", sheet::check),

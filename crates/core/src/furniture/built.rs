@@ -139,6 +139,21 @@ impl Keep {
     }
 }
 
+/// A bed that is no deck, made up for the night.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Bed {
+    /// What it is called.
+    pub name: String,
+    /// The body that is moved for it, within the module, if there is one.
+    pub body: Option<&'static str>,
+    /// Its least and greatest corner in plan, mm.
+    pub low: [f64; 2],
+    /// See `low`.
+    pub high: [f64; 2],
+    /// Height of what the mattress lies on, mm.
+    pub top: f64,
+}
+
 /// A stretch of board between what carries it.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Span {
@@ -194,6 +209,8 @@ pub struct Built {
     pub made_for: Vec<MadeFor>,
     /// What has to stay free.
     pub keeps: Vec<Keep>,
+    /// Beds that are no decks.
+    pub beds: Vec<Bed>,
     /// A deck's own facts, for the judgements on sleeping platforms.
     pub deck: Option<Box<Worked>>,
 }
@@ -211,6 +228,7 @@ impl Built {
         self.lifts.extend(made.lifts);
         self.made_for.extend(made.made_for);
         self.keeps.extend(made.keeps);
+        self.beds.extend(made.beds);
     }
 }
 

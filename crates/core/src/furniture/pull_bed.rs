@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::built::{
-    Body, Built, Changing, Ease, FIXED, Fasten, Item, Joint, Motion, Pose, Room, Span, Under,
+    Bed, Body, Built, Changing, Ease, FIXED, Fasten, Item, Joint, Motion, Pose, Room, Span, Under,
 };
 use super::form::Form;
 use super::kit::comb::Comb;
@@ -206,6 +206,16 @@ impl Piece for PullBedKind {
                 for_road: false,
                 seconds: SECONDS,
             }),
+        });
+        let corners =
+            [[-travel, 0.0], [c.depth, c.width]].map(|[x, y]| m.frame.at([x, y, c.height]));
+        let end = |pick: fn(f64, f64) -> f64| [0, 1].map(|k| pick(corners[0][k], corners[1][k]));
+        out.beds.push(Bed {
+            name: at.name.clone(),
+            body: Some("plank"),
+            low: end(f64::min),
+            high: end(f64::max),
+            top: corners[0][2],
         });
         let stiffer = m.thicker("slat", c.slat);
         out.spans.push(Span {
