@@ -13,7 +13,7 @@ use crate::project::stock::usual_sheet;
 use crate::units::figure::Figure;
 
 /// Search effort inside a plan: it is worked out at every edit.
-const EFFORT: f64 = 0.05;
+const EFFORT: f64 = 0.02;
 
 /// All sheets of one material and thickness.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]

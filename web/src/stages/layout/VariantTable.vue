@@ -130,14 +130,15 @@ const measured = computed(() => {
             <td v-for="[id, v] in columns" :key="id">
               <div v-for="piece in v.pieces" :key="piece.id">
                 {{ piece.name }}
-                <el-button
+                <button
                   v-if="!piece.same"
-                  link
+                  type="button"
+                  class="plain link"
                   :aria-label="`Take the ${piece.name} of ${v.name}`"
                   @click="takePiece(id, piece.id)"
                 >
                   take this one
-                </el-button>
+                </button>
               </div>
             </td>
           </tr>
@@ -197,5 +198,14 @@ td {
 }
 .stop {
   color: var(--stop);
+}
+.link {
+  margin-left: 8px;
+  text-decoration: underline;
+}
+@media (pointer: coarse) {
+  .link {
+    min-height: var(--touch);
+  }
 }
 </style>
