@@ -122,6 +122,35 @@ fn a_bay_for_an_appliance() {
     );
 }
 
+/// Cables go from bay to bay: a hole in each of two boards between three bays, 30 of wood between it and the edges, to the
+/// marks of a tape.
+#[test]
+fn cables_go_from_bay_to_bay() {
+    let p = with(
+        "b",
+        json!({"kind": "bench", "place": {"along": 25, "across": "left_wall"},
+            "choices": {"opens": "right", "width": 1200, "depth": 450, "height": 400, "bays": 3, "cable": 40}}),
+    );
+    let part = p
+        .parts
+        .iter()
+        .find(|q| q.boards.contains(&"b/carcass-divider-1".to_string()))
+        .unwrap();
+    assert_eq!(part.count, 2);
+    let hole = part.features.iter().find(|f| f.kind == "vent").unwrap();
+    let far = part.w.value - hole.at[0];
+    assert!(
+        (far - 50.0).abs() <= 1.0 && (hole.at[1] - 50.0).abs() <= 1.0,
+        "{:?}",
+        hole.at
+    );
+    assert!(
+        p.hardware
+            .iter()
+            .any(|h| h.what == "grommet for cables" && h.count == 2)
+    );
+}
+
 /// The appliance's end is a choice: mirrored, its bay lies at the other end and everything is as large as before.
 #[test]
 fn a_bench_can_be_mirrored() {
@@ -275,6 +304,7 @@ fn a_locker_stands_on_the_bed() {
 #[case("bench", json!({"appliance": "nobody"}), "/choices/appliance")]
 #[case("bench", json!({"hinge": 400}), "/choices/hinge")]
 #[case("bench", json!({"width": 100}), "/choices/width")]
+#[case("bench", json!({"cable": 500}), "/choices/cable")]
 #[case("cabinet", json!({"columns": 7}), "/choices/columns")]
 #[case("cabinet", json!({"rows": 8, "height": 500}), "/choices/height")]
 #[case("cabinet", json!({"front": "glass"}), "/choices/front")]

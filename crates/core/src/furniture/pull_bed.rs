@@ -111,6 +111,10 @@ impl Piece for PullBedKind {
         "To sit on by day and sleep on by night: slats that are pulled out."
     }
 
+    fn called(&self) -> Option<&'static str> {
+        Some("pull-out bed")
+    }
+
     fn stance(&self, c: &PullBed) -> Stance {
         Stance {
             opens: c.opens,

@@ -48,6 +48,10 @@ pub trait Piece: Sync {
     fn name(&self) -> &'static str;
     /// What one wants it for, in a sentence.
     fn purpose(&self) -> &'static str;
+    /// What one of it is called where nobody named it, if not as its kind.
+    fn called(&self) -> Option<&'static str> {
+        None
+    }
     /// How it stands.
     fn stance(&self, c: &Self::Choices) -> Stance;
     /// Gives it a width, depth and height.
@@ -196,7 +200,10 @@ impl<P: Piece> Kind for P {
     }
 
     fn defaults(&self, site: &Site, wanted: &Wanted) -> Result<Module, Problem> {
-        let module = wanted.module(Piece::name(self), &P::Choices::default());
+        let mut module = wanted.module(Piece::name(self), &P::Choices::default());
+        if let Some(words) = self.called().filter(|_| module.name.is_empty()) {
+            module.name = words.into();
+        }
         let mut c: P::Choices = choices(&module)?;
         let said = |field: &str| wanted.choices.contains_key(field);
         self.suit(&mut c, site, &said);

@@ -111,6 +111,7 @@ pub fn sets(kind: &str, rng: &mut impl Rng) -> Vec<(String, String)> {
             sets.push(("thickness".into(), of(&["12", "15", "18"])));
             sets.push(("hinge".into(), of(&["40", "60", "90"])));
             sets.push(("end".into(), of(&["right", "left"])));
+            sets.push(("cable".into(), of(&["null", "32"])));
         }
         "kitchen" => {
             sets.push(("opens".into(), of(&["rear", "left", "right"])));

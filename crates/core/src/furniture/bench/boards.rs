@@ -2,7 +2,8 @@
 
 use super::{Bench, End, needs};
 use crate::furniture::built::{
-    Axis, Board, Built, Ease, FIXED, Fasten, Joint, MadeFor, Measure, Met, Pose, Room, Span, Under,
+    Axis, Board, Built, Ease, FIXED, Fasten, Item, Joint, MadeFor, Measure, Met, Pose, Room, Span,
+    Under,
 };
 use crate::furniture::kit::carcass::{Carcass, Cell};
 use crate::furniture::kit::frame::Frame;
@@ -65,6 +66,9 @@ pub(super) fn built(c: &Bench, at: &Standing) -> Option<Built> {
         joints: carcass.joints(),
         ..Built::default()
     };
+    if let Some(wide) = c.cable {
+        pierced(&mut out, &carcass, wide);
+    }
     let work = Work {
         c,
         maker: &maker,
@@ -88,6 +92,26 @@ pub(super) fn built(c: &Bench, at: &Standing) -> Option<Built> {
             .push("pilot every screw into an edge; dry fit before glue".into());
     }
     Some(out)
+}
+
+/// A hole for cables from bay to bay, low at the back, with an inch or so of wood round it.
+fn pierced(out: &mut Built, carcass: &Carcass, wide: f64) {
+    /// Wood between the hole and the edges, mm (a choice).
+    const WOOD: f64 = 30.0;
+    let off = WOOD + wide / 2.0;
+    for b in out.boards.iter_mut().filter(|b| b.role == "divider") {
+        let (_, z0, x1, _) = b.shape.bounds();
+        b.vents.push(([x1 - off, z0 + off], wide));
+        b.then.push("a hole for cables, its edge rounded".into());
+    }
+    if carcass.columns > 1 {
+        out.hardware.push(Item {
+            what: "grommet for cables".into(),
+            size: String::new(),
+            count: carcass.columns - 1,
+            screws: 0,
+        });
+    }
 }
 
 /// A bench being worked out.

@@ -14,6 +14,7 @@ use super::{Field, Site};
 use crate::input::within;
 use crate::problem::Problem;
 use crate::project::Project;
+use crate::project::check::optional;
 use crate::project::module::named;
 
 /// Least width of a bay with a board, depth and height, mm.
@@ -57,6 +58,8 @@ pub struct Bench {
     pub hinge: f64,
     /// What holds the lids up.
     pub stay: Stay,
+    /// Diameter of a hole for cables through each board between two bays, mm; none if null.
+    pub cable: Option<f64>,
     /// Material identifier.
     pub material: String,
     /// Thickness of its uprights, mm.
@@ -81,6 +84,7 @@ impl Default for Bench {
             fingers: 25.4,
             hinge: 60.0,
             stay: Stay::Prop,
+            cable: None,
             material: "birch-ply".into(),
             thickness: 15.0,
             lid: 12.0,
@@ -150,6 +154,7 @@ impl Piece for BenchKind {
     fn check(&self, c: &Bench, project: &Project, _: f64) -> Result<(), Problem> {
         within(f64::from(c.bays), "/choices/bays", 1.0, f64::from(MOST))?;
         within(c.lid, "/choices/lid", 6.0, 30.0)?;
+        optional(c.cable, "/choices/cable", 8.0, 80.0)?;
         within(c.fingers, "/choices/fingers", 0.0, 200.0)?;
         within(c.hinge, "/choices/hinge", 20.0, c.depth / 2.0)?;
         let Some(id) = &c.appliance else {
@@ -200,6 +205,9 @@ impl Piece for BenchKind {
                 .why("far enough that the lids stand up"),
             f.choice("stay", "Lids held up by", &Stay::WORDS),
             f.length("lid", "Lids", Some(c.lid)),
+            f.length("cable", "Cable holes", c.cable)
+                .empty("none")
+                .why("from bay to bay, low at the back"),
         ]
     }
 
