@@ -2,6 +2,7 @@
 //! hole. What lies below is reached with the mattress rolled back.
 
 use super::change::FRONT;
+use super::joints::around;
 use crate::furniture::Site;
 use crate::furniture::built::{
     Axis, Board, Body, Built, FIXED, Fasten, Item, Joint, Measure, Motion, Pose, Span, Under,
@@ -30,7 +31,12 @@ const UP: f64 = 150.0;
 const FINGER: f64 = 32.0;
 
 /// The holes that have room in a deck's boards: in which board, and where, as seen from above.
-fn holes(site: &Site, deck: &Deck, lines: &[f64], panels: &[Board]) -> Vec<(usize, Region)> {
+fn holes(
+    site: &Site,
+    deck: &Deck,
+    (lines, supports): (&[f64], &[Board]),
+    panels: &[Board],
+) -> Vec<(usize, Region)> {
     if deck.top == Top::Slats {
         return vec![];
     }
@@ -41,6 +47,20 @@ fn holes(site: &Site, deck: &Deck, lines: &[f64], panels: &[Board]) -> Vec<(usiz
     let things = site.model.things();
     let things = things.filter(|o| o.z.0 < under && o.up_to() > low);
     let things: Vec<Region> = things.map(Obstacle::plan).collect();
+    // Nor a ledger that runs further in than the wall.
+    let beside = supports
+        .iter()
+        .map(around)
+        .filter(|b| b.0[2] < under && b.1[2] > low);
+    let beside: Vec<_> = beside.collect();
+    let clear = |hole: &Region| {
+        let (x0, y0, x1, y1) = hole.bounds();
+        beside.iter().all(|(a, b)| {
+            let apart =
+                |low: f64, high: f64, k: usize| a[k] > high + CLEAT[1] || b[k] < low - CLEAT[1];
+            apart(x0, x1, 0) || apart(y0, y1, 1)
+        })
+    };
     let free = |rim: &Region| {
         let (x0, y0, x1, y1) = rim.bounds();
         let wall = |side, y: f64| {
@@ -63,9 +83,10 @@ fn holes(site: &Site, deck: &Deck, lines: &[f64], panels: &[Board]) -> Vec<(usiz
             let (_, y0, _, y1) = p.shape.bounds();
             let y = ((y0 + y1 - wide) / 2.0).round();
             let rim = Region::rectangle(x - RIM, y - RIM, x + long + RIM, y + wide + RIM);
+            let hole = Region::rectangle(x, y, x + long, y + wide);
             let wood = rim.minus(std::slice::from_ref(&p.shape));
-            if wood.iter().all(|r| r.area() < 1.0) && free(&rim) {
-                out.push((i, Region::rectangle(x, y, x + long, y + wide)));
+            if wood.iter().all(|r| r.area() < 1.0) && free(&rim) && clear(&hole) {
+                out.push((i, hole));
             }
         }
     }
@@ -73,9 +94,15 @@ fn holes(site: &Site, deck: &Deck, lines: &[f64], panels: &[Board]) -> Vec<(usiz
 }
 
 /// Cuts them, and makes what closes them, if they are wanted; and how many there are or would be.
-pub fn cut(site: &Site, deck: &Deck, lines: &[f64], panels: &mut [Board]) -> (Built, usize) {
+pub fn cut(
+    site: &Site,
+    deck: &Deck,
+    lines: &[f64],
+    supports: &[Board],
+    panels: &mut [Board],
+) -> (Built, usize) {
     let mut out = Built::default();
-    let all = holes(site, deck, lines, panels);
+    let all = holes(site, deck, (lines, supports), panels);
     if deck.hatches == Hatches::None {
         return (out, all.len());
     }

@@ -2,6 +2,7 @@
 
 use crate::furniture::built::{Board, Fasten, Joint, Vec3};
 use crate::geometry::region::Region;
+use crate::geometry::sawn::ALONG;
 
 /// Boards that touch over less than this do not hold each other, mm.
 const HOLDS: f64 = 10.0;
@@ -9,7 +10,7 @@ const HOLDS: f64 = 10.0;
 const NEAR: f64 = 0.1;
 
 /// The box round a board where it lies: its least and greatest coordinates.
-fn around(b: &Board) -> (Vec3, Vec3) {
+pub(super) fn around(b: &Board) -> (Vec3, Vec3) {
     let (mut low, mut high) = ([f64::INFINITY; 3], [f64::NEG_INFINITY; 3]);
     for p in &b.shape.outer {
         for t in [0.0, b.thickness] {
@@ -62,11 +63,10 @@ fn lies(panel: &Board, on: &Board, around: &(Vec3, Vec3)) -> bool {
     let parts = top(on, around)
         .into_iter()
         .flat_map(|r| panel.shape.and(&r));
-    let long = parts.map(|r| {
-        let (w, h) = r.size();
-        w.max(h)
-    });
-    long.fold(0.0, f64::max) >= HOLDS
+    // What is narrower than a saw can follow may be taken off yet.
+    parts
+        .map(|r| r.size())
+        .any(|(w, h)| w.max(h) >= HOLDS && w.min(h) >= ALONG)
 }
 
 /// How two boards of a deck are fastened, by what they are; the first is screwed through.

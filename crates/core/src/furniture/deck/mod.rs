@@ -197,7 +197,6 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
         change::hand_over(deck, &mut top, at);
         out = change::change(site, deck, at, &top);
     }
-    let (hatched, hatches) = hatch::cut(site, deck, &lines, &mut top);
     let edge = |side, x, end| whole.iter().find_map(|p| edges.across(p, side, x, end));
     let ends = supports::Ends {
         clearance: &edges.clearance,
@@ -205,14 +204,15 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
     };
     let known = (clearance, sd.sd);
     let support = supports::build(site, deck, &pieces, &lines, known, meets, &ends);
-    let vents = top.iter().flat_map(|b| b.vents.iter().map(|v| v.0));
-    let vents = vents.collect();
     let Support {
         mut boards,
         plan,
         missing,
         ways,
     } = support;
+    let (hatched, hatches) = hatch::cut(site, deck, &lines, &boards, &mut top);
+    let vents = top.iter().flat_map(|b| b.vents.iter().map(|v| v.0));
+    let vents = vents.collect();
     // What carries it is put in first.
     boards.extend(top);
     out.joints = joints::joints(&boards, FIXED);
