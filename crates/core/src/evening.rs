@@ -308,6 +308,7 @@ impl<'a> Course<'a> {
                     (format!("{}, then {words}", c.first), c.seconds)
                 },
             ),
+            motion if motion.lifts_out() && to < SAME => (format!("{name}: laid back in"), LIFT),
             Motion::Turn { .. } if to < SAME => (format!("shut the {name}"), LIFT),
             Motion::Turn { .. } => (format!("{name}: {far}"), LIFT),
             Motion::Slide { .. } | Motion::Over { .. } if to < SAME => {

@@ -29,25 +29,10 @@ fn document(choices: Value) -> Value {
     doc
 }
 
-fn board<'a>(p: &'a Plan, id: &str) -> &'a BoardView {
-    p.boards.iter().find(|b| b.id == id).unwrap()
-}
-
 /// From where to where it lies across the vehicle and how high, in a state.
 fn lies(b: &BoardView, state: &str) -> [(f64, f64); 2] {
-    let (w, h) = b.outline.size();
-    let pose = &b.poses[state];
-    let corners = [(0.0, 0.0), (w, 0.0), (0.0, h), (w, h)];
-    let all = corners
-        .iter()
-        .flat_map(|(u, v)| [0.0, b.thickness].map(|t| pose.at(*u, *v, t)));
-    let mut out = [(f64::INFINITY, f64::NEG_INFINITY); 2];
-    for p in all {
-        for (k, (low, high)) in out.iter_mut().enumerate() {
-            (*low, *high) = (low.min(p[k + 1]), high.max(p[k + 1]));
-        }
-    }
-    out
+    let (low, high) = ends(b, state);
+    [(low[1], high[1]), (low[2], high[2])]
 }
 
 /// 1800 wide: 10 slats of the frame and 9 that move, 19 in all with 18 gaps of 3: (1800 - 54) / 19 each. 550 deep: plank and

@@ -10,13 +10,6 @@ use jigfit_core::plan::Plan;
 use rstest::rstest;
 use serde_json::{Value, json};
 
-fn board<'a>(p: &'a Plan, id: &str) -> &'a BoardView {
-    p.boards.iter().find(|b| b.id == id).unwrap_or_else(|| {
-        let ids: Vec<&str> = p.boards.iter().map(|b| b.id.as_str()).collect();
-        panic!("{id} of {ids:?}")
-    })
-}
-
 fn hatched(choices: Value) -> Value {
     let mut doc = box_van();
     let deck = &mut doc["modules"]["deck"]["choices"];
@@ -73,6 +66,24 @@ fn a_hatch_lies_in_its_hole() {
     };
     let less = area(&plan(&box_van())) - area(&p);
     assert!(less > 0.9 * 300.0 * 400.0 * hatches.len() as f64, "{less}");
+}
+
+/// The evening lifts it out and lays it back: it is no drawer.
+#[test]
+fn a_hatch_is_lifted_and_laid_back() {
+    let mut doc = hatched(json!({}));
+    doc["states"] = json!({
+        "drive": {"name": "drive", "order": 0, "open": {}},
+        "day": {"name": "day", "order": 1, "open": {"deck/hatch-1": 1}},
+        "night": {"name": "night", "order": 2, "open": {}},
+    });
+    let moves = plan(&doc).evening.moves;
+    for (m, end) in moves
+        .iter()
+        .zip(["of the deck: lifted out", "of the deck: laid back in"])
+    {
+        assert!(m.steps[0].words.ends_with(end), "{}", m.steps[0].words);
+    }
 }
 
 /// A bin 250 high does not pass the rear frame; it is let down through a hatch, and the finding that it does not go in

@@ -5,7 +5,6 @@
 mod common;
 
 use common::*;
-use jigfit_core::boards::BoardView;
 use jigfit_core::furniture::built::Fasten;
 use jigfit_core::plan::Plan;
 use rstest::rstest;
@@ -16,13 +15,6 @@ fn with(id: &str, module: Value) -> Plan {
     let mut doc = bare();
     doc["modules"][id] = module;
     plan(&doc)
-}
-
-fn board<'a>(p: &'a Plan, id: &str) -> &'a BoardView {
-    p.boards.iter().find(|b| b.id == id).unwrap_or_else(|| {
-        let ids: Vec<&str> = p.boards.iter().map(|b| b.id.as_str()).collect();
-        panic!("{id} of {ids:?}")
-    })
 }
 
 fn size(p: &Plan, id: &str) -> (f64, f64) {

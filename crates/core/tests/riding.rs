@@ -4,9 +4,8 @@
 mod common;
 
 use common::*;
-use jigfit_core::boards::BoardView;
 use jigfit_core::checks::Severity;
-use jigfit_core::furniture::built::{Motion, Vec3};
+use jigfit_core::furniture::built::Motion;
 use jigfit_core::plan::Plan;
 use jigfit_core::sweep::sweep;
 use rstest::rstest;
@@ -27,32 +26,8 @@ fn drawer(choices: Value, open: Value) -> Plan {
     plan(&doc)
 }
 
-fn board<'a>(p: &'a Plan, id: &str) -> &'a BoardView {
-    p.boards.iter().find(|b| b.id == id).unwrap_or_else(|| {
-        let ids: Vec<&str> = p.boards.iter().map(|b| b.id.as_str()).collect();
-        panic!("{id} of {ids:?}")
-    })
-}
-
 fn size(p: &Plan, id: &str) -> (f64, f64) {
     board(p, id).outline.size()
-}
-
-/// Least and greatest of its corners in a state.
-fn ends(b: &BoardView, state: &str) -> (Vec3, Vec3) {
-    let (w, h) = b.outline.size();
-    let (mut low, mut high) = ([f64::INFINITY; 3], [f64::NEG_INFINITY; 3]);
-    for (u, v, t) in [0.0, w]
-        .iter()
-        .flat_map(|u| [0.0, h].map(|v| (*u, v)))
-        .flat_map(|(u, v)| [0.0, b.thickness].map(|t| (u, v, t)))
-    {
-        let p = b.poses[state].at(u, v, t);
-        for k in 0..3 {
-            (low[k], high[k]) = (low[k].min(p[k]), high[k].max(p[k]));
-        }
-    }
-    (low, high)
 }
 
 /// Bay less two slides is the outer one, what is clear in that less two slides the inner one (common practice, no source).

@@ -70,16 +70,16 @@ fn in_the_way(ctx: &Ctx) -> (Vec<Rectangle>, bool) {
     let mut out: Vec<Rectangle> = near
         .map(|s| ([s.low[1], s.high[1]], [s.low[2], s.high[2]]))
         .collect();
-    let beds = ctx.decks.iter().filter_map(|d| {
+    let decks = ctx.decks.iter().filter_map(|d| {
         let (underside, stack, worked) = d.whole()?;
         let begins = worked.plan.panels.iter().map(|p| p.bounds().0);
         let begins = begins.fold(f64::INFINITY, f64::min);
         (begins < NEAR).then(|| stack.at(underside).sleep_surface)
     });
-    let top = beds.reduce(f64::max);
+    let top = decks.reduce(f64::max);
     // Any other bed takes its own width, up to the mattress's face.
     let thick = ctx.project.mattress.thickness.unwrap_or(0.0);
-    let others = self::beds(ctx).filter(|(_, b)| b.low[0] < NEAR);
+    let others = beds(ctx).filter(|(_, b)| b.low[0] < NEAR);
     let others: Vec<Rectangle> = others
         .map(|(_, b)| ([b.low[1], b.high[1]], [f64::NEG_INFINITY, b.top + thick]))
         .collect();

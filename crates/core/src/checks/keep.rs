@@ -1,4 +1,4 @@
-//! What has to stay free: above a stove, under a table for the knees.
+//! What has to stay free above a piece, such as a stove.
 
 use super::{Ctx, Finding, Severity};
 use crate::furniture::built::Keep;

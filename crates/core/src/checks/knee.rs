@@ -28,7 +28,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             let sat = b.spans.iter().filter(|s| s.under == Under::Seat);
             sat.filter_map(move |s| {
                 let board = view(ctx, m, &s.board)?;
-                // What is a table, a bed's hatch or slats is no seat of its own.
+                // A table that is lowered and a hatch carry a knee, but are no seats.
                 let seat = ["lid", "top", "slat"].contains(&board.role.as_str());
                 seat.then(|| Seat {
                     module: m,

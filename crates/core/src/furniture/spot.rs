@@ -213,6 +213,9 @@ fn first<'a>(
     if let Some(place) = found {
         return Some((place, *usual));
     }
+    if sizes.len() == 1 {
+        return None;
+    }
     // No other size goes where the least one does not.
     let low = cross(least[2]);
     let mut places = everywhere(least);

@@ -3,8 +3,10 @@
 
 pub mod curves;
 
+use jigfit_core::boards::BoardView;
 use jigfit_core::checks::{Finding, Severity};
 use jigfit_core::furniture::add::suggest;
+use jigfit_core::furniture::built::Vec3;
 use jigfit_core::furniture::{KINDS, read};
 use jigfit_core::plan::{Plan, solve};
 use jigfit_core::problem::Problem;
@@ -123,4 +125,28 @@ pub fn after(doc: &Value, patch: &Value) -> Value {
     let patch: json_patch::Patch = serde_json::from_value(patch.clone()).unwrap();
     json_patch::patch(&mut out, &patch).unwrap();
     out
+}
+
+/// A board of a plan, by `module/board`.
+pub fn board<'a>(p: &'a Plan, id: &str) -> &'a BoardView {
+    p.boards.iter().find(|b| b.id == id).unwrap_or_else(|| {
+        let ids: Vec<&str> = p.boards.iter().map(|b| b.id.as_str()).collect();
+        panic!("{id} of {ids:?}")
+    })
+}
+
+/// Least and greatest of its corners in a state.
+pub fn ends(b: &BoardView, state: &str) -> (Vec3, Vec3) {
+    let (w, h) = b.outline.size();
+    let (mut low, mut high) = ([f64::INFINITY; 3], [f64::NEG_INFINITY; 3]);
+    let flat = [(0.0, 0.0), (w, 0.0), (0.0, h), (w, h)];
+    for (u, v) in flat {
+        for t in [0.0, b.thickness] {
+            let p = b.poses[state].at(u, v, t);
+            for k in 0..3 {
+                (low[k], high[k]) = (low[k].min(p[k]), high[k].max(p[k]));
+            }
+        }
+    }
+    (low, high)
 }
