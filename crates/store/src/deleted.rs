@@ -3,7 +3,8 @@
 use rusqlite::params;
 
 use crate::error::StoreError;
-use crate::store::{Store, Summary};
+use crate::list::Summary;
+use crate::store::Store;
 
 impl Store {
     /// Deleted projects that can still be brought back, last changed first.

@@ -8,8 +8,9 @@ use rusqlite::{Connection, OptionalExtension, Transaction, params};
 use serde_json::{Value, json};
 
 use crate::apply::apply;
+use crate::edit::Kind;
 use crate::error::StoreError;
-use crate::store::{Head, Kind};
+use crate::store::Head;
 
 /// A snapshot is kept every so many revisions.
 const SNAPSHOT_EVERY: u32 = 50;

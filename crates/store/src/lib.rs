@@ -8,8 +8,10 @@
 mod apply;
 mod deleted;
 mod device;
+mod edit;
 mod error;
 mod history;
+mod list;
 mod merge;
 mod photos;
 mod request;
@@ -19,7 +21,9 @@ mod version;
 
 pub use apply::apply;
 pub use device::Device;
+pub use edit::{Edit, Kind};
 pub use error::{Conflict, StoreError};
+pub use list::Summary;
 pub use request::Request;
-pub use store::{Edit, Head, Kind, Store, Summary};
+pub use store::{Head, Store};
 pub use version::Named;

@@ -5,9 +5,10 @@ use rusqlite::params;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 
+use crate::edit::Kind;
 use crate::error::StoreError;
 use crate::history::{append, bring_up, head};
-use crate::store::{Head, Kind, Store};
+use crate::store::{Head, Store};
 
 /// A named version.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]

@@ -100,17 +100,17 @@ const asks = computed(() => [
       <el-button v-if="over.template" @click="turn">Turn it over</el-button>
     </p>
     <RemovableGroup
-      v-for="([id, tie], i) in ties"
-      :key="id"
+      v-for="([point, tie], i) in ties"
+      :key="point"
       :title="`Point ${i + 1}`"
       :remove="`Remove point ${i + 1}`"
-      @remove="drop(`${at}/landmarks/${escapePointer(id)}`)"
+      @remove="drop(`${at}/landmarks/${escapePointer(point)}`)"
     >
       <LengthField
         v-for="(field, k) in ['a', 'b', 'u', 'v'] as const"
         :key="field"
         :label="asks[k]!"
-        :pointer="`${at}/landmarks/${escapePointer(id)}/${field}`"
+        :pointer="`${at}/landmarks/${escapePointer(point)}/${field}`"
         :value="tie[field]"
         empty="not found yet"
       />
