@@ -39,9 +39,7 @@ const ticks = computed(() => {
     />
     <text :x="at.left + 4" :y="at.top - 14" class="soft">
       {{
-        ladder.soft
-          ? "roof lining, soft: hung from the tube behind it"
-          : "roof, lowest measured"
+        ladder.soft ? "roof lining, soft: hung from the tube behind it" : "roof, lowest measured"
       }}
       {{ say(ladder.floor_to_roof, store.system) }}
     </text>
