@@ -13,6 +13,10 @@ use jigfit_core::survey::model::Model;
 use jigfit_core::units::Unit;
 use serde_json::{Value, json};
 
+/// The same as the program has: plans are many small values.
+#[global_allocator]
+static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
+
 fn demo(name: &str) -> Project {
     let path = format!("{}/../server/demo/{name}.json", env!("CARGO_MANIFEST_DIR"));
     jigfit_core::furniture::read(

@@ -29,6 +29,7 @@ pub mod plan;
 pub mod problem;
 pub mod project;
 pub mod projection;
+mod side_by_side;
 pub mod solids;
 pub mod starts;
 pub mod stow;

@@ -8,6 +8,7 @@ use crate::furniture::built::{Body, Built, Met, Motion, Vec3};
 use crate::furniture::riding::Bodies;
 use crate::project::Project;
 use crate::project::survey::Side;
+use crate::side_by_side::each;
 use crate::solids::Solid;
 use crate::survey::model::Model;
 
@@ -37,43 +38,45 @@ pub fn stops(
     boards: &[BoardView],
 ) -> BTreeMap<String, Option<Stop>> {
     let solids: Vec<Solid> = boards.iter().map(|b| Solid::at(b, b.shut)).collect();
-    let mut out = BTreeMap::new();
-    for (module, b) in built {
+    let moving = built.iter().flat_map(|(module, b)| {
+        let one = b.bodies.iter().map(move |body| (module, b, body));
+        one.collect::<Vec<_>>()
+    });
+    each(&moving.collect::<Vec<_>>(), |(module, b, body)| {
         let bodies = Bodies::new(&b.bodies);
-        for body in &b.bodies {
-            let chain = bodies.chain(&body.id);
-            let carriers: Vec<&str> = chain.iter().skip(1).map(|b| b.id.as_str()).collect();
-            // What rides on another may be opened with that shut or all the way out: where it goes further counts.
-            let open = [0.0, 1.0]
-                .into_iter()
-                .take(1 + usize::from(!carriers.is_empty()));
-            let mut tries = open.map(|share| {
-                let open = |id: &str| if carriers.contains(&id) { share } else { 0.0 };
-                let moved: &[&str] = if share > 0.0 { &carriers } else { &[] };
-                let there = carried(&solids, (module, moved), &bodies, &open);
-                let (own, rest): (Vec<&Solid>, Vec<&Solid>) = there
-                    .iter()
-                    .map(AsRef::as_ref)
-                    .partition(|s| bodies.goes_with(&s.board.body, &body.id));
-                let own: Vec<Solid> = own.into_iter().cloned().collect();
-                let motion = bodies.carriers(&body.id, &open).motion(body.motion);
-                follow(
-                    (project, model),
-                    &motion,
-                    (&own, &rest),
-                    (0.0, motion.whole()),
-                )
-            });
-            let first = tries.next().flatten();
-            let stop = first.and_then(|first| match tries.next() {
-                Some(Some(second)) if second.by > first.by => Some(second),
-                Some(None) => None,
-                _ => Some(first),
-            });
-            out.insert(body.id.clone(), stop);
-        }
-    }
-    out
+        let chain = bodies.chain(&body.id);
+        let carriers: Vec<&str> = chain.iter().skip(1).map(|b| b.id.as_str()).collect();
+        // What rides on another may be opened with that shut or all the way out: where it goes further counts.
+        let open = [0.0, 1.0]
+            .into_iter()
+            .take(1 + usize::from(!carriers.is_empty()));
+        let mut tries = open.map(|share| {
+            let open = |id: &str| if carriers.contains(&id) { share } else { 0.0 };
+            let moved: &[&str] = if share > 0.0 { &carriers } else { &[] };
+            let there = carried(&solids, (module, moved), &bodies, &open);
+            let (own, rest): (Vec<&Solid>, Vec<&Solid>) = there
+                .iter()
+                .map(AsRef::as_ref)
+                .partition(|s| bodies.goes_with(&s.board.body, &body.id));
+            let own: Vec<Solid> = own.into_iter().cloned().collect();
+            let motion = bodies.carriers(&body.id, &open).motion(body.motion);
+            follow(
+                (project, model),
+                &motion,
+                (&own, &rest),
+                (0.0, motion.whole()),
+            )
+        });
+        let first = tries.next().flatten();
+        let stop = first.and_then(|first| match tries.next() {
+            Some(Some(second)) if second.by > first.by => Some(second),
+            Some(None) => None,
+            _ => Some(first),
+        });
+        (body.id.clone(), stop)
+    })
+    .into_iter()
+    .collect()
 }
 
 /// All boards with some bodies of a module open: only what those carry lies elsewhere.
@@ -120,7 +123,10 @@ pub fn follow(
 ) -> Option<Stop> {
     let points: Vec<Vec3> = own.iter().flat_map(Solid::points).collect();
     let module = own.first().map_or("", |s| s.board.module.as_str());
-    let places = |by: f64| points.iter().map(move |p| motion.moved(*p, by));
+    let places = |by: f64| {
+        let there = motion.to(by);
+        points.iter().map(move |p| there(*p))
+    };
     let begin: Vec<Vec3> = places(from).collect();
     // What it meets where it has hardly moved it lay on.
     let away = move |now: Vec3, begin: &Vec3| {
@@ -167,8 +173,14 @@ pub fn follow(
             !near.is_empty() && (by - from).abs() <= limit + step
         })
         .find_map(|(i, by)| {
-            let mut now = places(by).zip(&begin).filter_map(|(p, b)| away(p, b));
-            let met = now.find_map(|p| near.iter().find(|s| s.holds(p)))?;
+            let now = places(by).zip(&begin).filter_map(|(p, b)| away(p, b));
+            let now: Vec<Vec3> = now.collect();
+            let (low, high) = around(now.iter().copied());
+            let close = |s: &&&&Solid| (0..3).all(|k| s.high[k] > low[k] && s.low[k] < high[k]);
+            let close: Vec<&&&Solid> = near.iter().filter(close).collect();
+            let met = now
+                .iter()
+                .find_map(|p| close.iter().find(|s| s.holds(*p)))?;
             let by = from + (to - from) * (i - 1) as f64 / fine as f64;
             Some(Stop {
                 by,
@@ -192,7 +204,10 @@ pub fn doubt(model: &Model, motion: &Motion, own: &[Solid]) -> Option<Stop> {
     };
     let n = (whole / step).ceil().max(1.0) as usize;
     let looks = (1..=n).map(|i| whole * i as f64 / n as f64);
-    let places = |by: f64| points.iter().map(move |p| motion.moved(*p, by));
+    let places = |by: f64| {
+        let there = motion.to(by);
+        points.iter().map(move |p| there(*p))
+    };
     let (low, high) = swept(places, looks.clone());
     let vehicle = Vehicle::around(model, low, high, GROWN);
     // Where it lies it lies: that is judged at rest.
@@ -210,11 +225,17 @@ fn swept<I: Iterator<Item = Vec3>>(
     places: impl Fn(f64) -> I,
     looks: impl Iterator<Item = f64>,
 ) -> (Vec3, Vec3) {
+    let (low, high) = around(looks.flat_map(places));
+    (low.map(|v| v - SLIDE), high.map(|v| v + SLIDE))
+}
+
+/// The box round points: the least and the greatest of their coordinates.
+fn around(points: impl Iterator<Item = Vec3>) -> (Vec3, Vec3) {
     let (mut low, mut high) = ([f64::INFINITY; 3], [f64::NEG_INFINITY; 3]);
-    for p in looks.flat_map(places) {
+    for p in points {
         for k in 0..3 {
-            low[k] = low[k].min(p[k] - SLIDE);
-            high[k] = high[k].max(p[k] + SLIDE);
+            low[k] = low[k].min(p[k]);
+            high[k] = high[k].max(p[k]);
         }
     }
     (low, high)

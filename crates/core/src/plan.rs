@@ -1,5 +1,7 @@
 //! `solve`: the whole plan from the document, stage by stage. Pure and deterministic.
 
+use std::collections::BTreeMap;
+
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -9,6 +11,7 @@ use crate::checks::{self, Ctx, DeckCtx, Finding, Severity};
 use crate::curves::view::{TemplateView, templates};
 use crate::cutting::sheets::{self, SheetGroup};
 use crate::evening::{Evening, evening};
+use crate::furniture::built::Built;
 use crate::furniture::deck::DeckPlan;
 use crate::furniture::riding::Bodies;
 use crate::furniture::{self, KINDS, Kind, relation};
@@ -20,6 +23,7 @@ use crate::motion::stops;
 use crate::parts::{Part, marking};
 use crate::project::Project;
 use crate::projection::{self, Views};
+use crate::side_by_side::beside;
 use crate::stow;
 use crate::survey::drawing::{SurveyView, view};
 use crate::survey::model::Model;
@@ -149,24 +153,41 @@ fn work_out(
     go_on: &dyn Fn() -> bool,
 ) -> Option<Plan> {
     let project = &project.with_measured_boards();
-    let (mut asks, progress) = protocol::asks(project, model);
-    asks.extend(stow::asks(project));
-    asks.extend(crate::template::asks::asks(project));
     if !go_on() {
         return None;
     }
-
-    let placed = relation::resolved(project, model, kinds);
-    let mut built = furniture::work(&placed, model, kinds);
-    let transferred = transfer(project, &mut built, &project.writer());
-    let parts = marking::parts(project, &built);
+    // What does not wait for each other is worked out side by side.
+    let (measured, placed) = beside(
+        || Measured::of(project, model, captured),
+        || place(project, model, kinds),
+    );
+    let Placed {
+        built,
+        transferred,
+        parts,
+    } = placed;
     if !go_on() {
         return None;
     }
-    let sheets = sheets::groups(project, &parts);
+    let boards = boards::views(project, &built, &parts);
+    let ((sheets, views), stops) = beside(
+        || {
+            (
+                sheets::groups(project, &parts),
+                projection::views(model, &boards),
+            )
+        },
+        || stops((project, model), &built, &boards),
+    );
     if !go_on() {
         return None;
     }
+    let Measured {
+        mut asks,
+        progress,
+        survey,
+        over,
+    } = measured;
 
     let chosen = project.decks();
     let decks: Vec<DeckCtx> = chosen
@@ -178,7 +199,6 @@ fn work_out(
             worked: built.get(*id).and_then(|b| b.deck.as_deref()),
         })
         .collect();
-    let boards = boards::views(project, &built, &parts);
     let fits = testfit::boards(project, model, &boards, &parts);
     let evening = evening(project, model, &built, &boards);
     let called = |id: &str| {
@@ -202,7 +222,7 @@ fn work_out(
         decks: &decks,
         parts: &parts,
         sheets: &sheets,
-        stops: &stops((project, model), &built, &boards),
+        stops: &stops,
         evening: &evening,
         built: &built,
         w: project.writer(),
@@ -232,15 +252,15 @@ fn work_out(
         .collect();
     let mut plan = Plan {
         stages: vec![],
-        survey: view(project, model),
+        survey,
         progress,
         ladder,
         decks,
         modules,
-        views: projection::views(model, &boards),
+        views,
         evening,
         templates: captured.to_vec(),
-        over: over(project, model, captured),
+        over,
         fits,
         transferred: transferred.clone(),
         assembly: assemblies(&built, &boards, &parts, &joints, &called),
@@ -261,6 +281,47 @@ fn work_out(
     };
     plan.stages = stages(project, &plan);
     Some(plan)
+}
+
+/// What follows from the survey alone.
+struct Measured {
+    asks: Vec<Ask>,
+    progress: Progress,
+    survey: SurveyView,
+    over: Vec<Over>,
+}
+
+impl Measured {
+    fn of(project: &Project, model: &Model, captured: &[TemplateView]) -> Measured {
+        let (mut asks, progress) = protocol::asks(project, model);
+        asks.extend(stow::asks(project));
+        asks.extend(crate::template::asks::asks(project));
+        Measured {
+            asks,
+            progress,
+            survey: view(project, model),
+            over: over(project, model, captured),
+        }
+    }
+}
+
+/// The furniture worked out, and the parts it is cut from.
+struct Placed {
+    built: BTreeMap<String, Built>,
+    transferred: Vec<Transferred>,
+    parts: Vec<Part>,
+}
+
+fn place(project: &Project, model: &Model, kinds: &[&dyn Kind]) -> Placed {
+    let placed = relation::resolved(project, model, kinds);
+    let mut built = furniture::work(&placed, model, kinds);
+    let transferred = transfer(project, &mut built, &project.writer());
+    let parts = marking::parts(project, &built);
+    Placed {
+        built,
+        transferred,
+        parts,
+    }
 }
 
 impl Plan {

@@ -73,8 +73,8 @@ const BEHIND: Look = Look {
 pub fn views(model: &Model, boards: &[BoardView]) -> Views {
     let placed = boards.iter().map(|b| (b, b.shut));
     let [above, side, behind] = shapes(&placed.collect::<Vec<_>>());
-    let middle = model.length(0.0).map(|l| l / 2.0);
-    let section = middle.and_then(|x| {
+    let section = model.middle(|model| {
+        let x = model.length(0.0)? / 2.0;
         let roof = model.lowest_roof().map(|r| r.mm);
         let top = roof.or_else(|| model.highest())?;
         section(model, x, top)

@@ -5,7 +5,8 @@ use std::fs;
 use std::path::{Path, PathBuf};
 
 /// From the ground up: a folder uses the ones before it, never those after it.
-const LAYERS: [&str; 33] = [
+const LAYERS: [&str; 34] = [
+    "side_by_side",
     "units",
     "problem",
     "input",

@@ -64,6 +64,7 @@ use crate::motion::Stop;
 use crate::parts::Part;
 use crate::project::Project;
 use crate::project::deck::Deck;
+use crate::side_by_side::each;
 use crate::survey::model::Model;
 use crate::testfit::FitBoard;
 use crate::transfer::Transferred;
@@ -307,7 +308,7 @@ pub fn findings(ctx: &Ctx) -> Vec<Finding> {
         }
         found
     };
-    let mut all: Vec<Finding> = CHECKS.iter().flat_map(named).collect();
+    let mut all: Vec<Finding> = each(&CHECKS, named).into_iter().flatten().collect();
     all.sort_by_key(|f| f.level);
     // Who sits up on one bed of two, or what stands under one, does: the mildest judgement on a subject
     // holds. Each came once for every deck.

@@ -103,7 +103,11 @@ impl Task {
         let mut best: Option<(Grade, Vec<Board>)> = None;
         let mut dice = Dice(seed);
         let orders = self.orders();
-        let opens = 2 + self.sheets.len();
+        // Of one kind of sheet every rule opens the same.
+        let opens = match self.sheets.len() {
+            1 => 1,
+            kinds => 2 + kinds,
+        };
         let mut keep = |task: &Task, order: &[usize], rules: Rules| -> Option<Grade> {
             let boards = task.lay(order, rules)?;
             let grade = task.grade(&boards);

@@ -72,7 +72,14 @@ impl Motion {
 
     /// Where a point of the body is after it has moved by `by`: millimetres or degrees.
     pub fn moved(&self, p: Vec3, by: f64) -> Vec3 {
-        match self {
+        self.to(by)(p)
+    }
+
+    /// The same for many points: where each is after the body has moved by `by`.
+    pub fn to(&self, by: f64) -> impl Fn(Vec3) -> Vec3 + use<> {
+        let motion = *self;
+        let (s, c) = by.to_radians().sin_cos();
+        move |p| match &motion {
             Motion::Slide { along, .. } => std::array::from_fn(|i| p[i] + by * along[i]),
             Motion::Over { up, along, .. } => {
                 let (lift, on) = (by.min(*up), (by - up).max(0.0));
@@ -82,7 +89,6 @@ impl Motion {
             Motion::Turn { at, about, .. } => {
                 // Rodrigues' formula.
                 let r: Vec3 = std::array::from_fn(|i| p[i] - at[i]);
-                let (s, c) = by.to_radians().sin_cos();
                 let dot: f64 = (0..3).map(|i| about[i] * r[i]).sum();
                 let cross = [
                     about[1] * r[2] - about[2] * r[1],

@@ -11,6 +11,7 @@ use crate::geometry::grid::{inside, nearest, up};
 use crate::geometry::region::Region;
 use crate::geometry::relief::{Relief, disc, reliefs};
 use crate::project::Project;
+use crate::side_by_side::each;
 use crate::units::figure::{Why, Writer};
 use crate::units::value::Value;
 
@@ -34,10 +35,18 @@ pub fn parts(project: &Project, built: &BTreeMap<String, Built>) -> Vec<Part> {
     };
     let mut order: Vec<(&String, &Built)> = built.iter().collect();
     order.sort_by(|a, b| top(a.1).total_cmp(&top(b.1)));
-    for (module, b) in order {
+    let boards = order.iter().flat_map(|(module, b)| {
+        let one = b.boards.iter().map(move |board| (*module, board));
+        one.collect::<Vec<_>>()
+    });
+    let mut cut = each(&boards.collect::<Vec<_>>(), |(module, board)| {
+        part(module, board, project, w)
+    })
+    .into_iter();
+    for (_, b) in order {
         let mut own: Vec<(&'static str, Part)> = Vec::new();
-        for board in &b.boards {
-            let Some(part) = part(module, board, project, w) else {
+        for (board, part) in b.boards.iter().zip(&mut cut) {
+            let Some(part) = part else {
                 continue;
             };
             let alike = own.iter_mut().find(|(_, p)| same(p, &part));

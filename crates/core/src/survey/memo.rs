@@ -1,8 +1,9 @@
 //! Answers of a solved field that were given before. Plans ask for the same places again and again, and for most of them
 //! again after every edit that leaves the survey alone.
 
-use std::collections::HashMap;
 use std::sync::Mutex;
+
+use rustc_hash::FxHashMap;
 
 use super::signal::{Signal, Term};
 
@@ -13,7 +14,7 @@ type Key = (Signal, u64, u64);
 
 /// Answers by place. The same place has the same answer for as long as its field is there, whoever asks.
 #[derive(Debug)]
-pub struct Memo<T>(Mutex<HashMap<Key, T>>);
+pub struct Memo<T>(Mutex<FxHashMap<Key, T>>);
 
 impl<T> Default for Memo<T> {
     fn default() -> Self {

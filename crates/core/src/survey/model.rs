@@ -1,6 +1,7 @@
 //! The vehicle as far as it is known: walls, front, floor, roof, things in the way.
 
 use std::collections::BTreeMap;
+use std::sync::OnceLock;
 
 use super::blunder::{Judged, judge};
 use super::field::Field;
@@ -9,6 +10,7 @@ use super::observe::{Numbers, equations, newest, ridges};
 use super::signal::{Ridges, Signal, Term};
 use super::witness::{self, Body, Lay, Origin};
 use crate::curves::view::{TemplateView, templates};
+use crate::geometry::region::Region;
 use crate::project::Project;
 use crate::project::survey::{Quantity, Side, ThingDim};
 
@@ -43,6 +45,8 @@ pub struct Model {
     fine: [Vec<f64>; 2],
     /// Where captured curves and boards held in place lay.
     lays: Vec<Lay>,
+    /// The bay across in the middle, as it is drawn: the same for every plan over this vehicle.
+    middle: OnceLock<Option<Region>>,
 }
 
 /// Places that were read, looked up once: plans ask for them often.
@@ -138,6 +142,7 @@ impl Model {
             things: BTreeMap::new(),
             lays,
             fine: Side::BOTH.map(|s| witness::fine(&bodies, s)),
+            middle: OnceLock::new(),
         };
         for (id, thing) in &project.survey.things {
             if let Some(o) = Obstacle::new(&m, id, thing) {
@@ -231,6 +236,11 @@ impl Model {
         // A wall that was read at one height only has no lean to keep.
         let z = if s.z.1 > s.z.0 { z } else { s.z.0 };
         Some([Term::new(1.0, Signal::Wall(side), x, z)])
+    }
+
+    /// The bay across in the middle, worked out by the first who draws it.
+    pub fn middle(&self, work: impl FnOnce(&Model) -> Option<Region>) -> Option<Region> {
+        self.middle.get_or_init(|| work(self)).clone()
     }
 
     /// Heights at which a wall of that side was measured, ascending.

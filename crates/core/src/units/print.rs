@@ -30,13 +30,18 @@ pub fn nearest_inch(mm: f64, denominator: u32) -> (String, f64) {
 
 /// `mm` to a tenth, without a trailing `.0`.
 pub fn millimetres(mm: f64) -> String {
-    let tenths = (mm * 10.0).round() / 10.0;
-    // No "-0" on a drawing.
-    let tenths = if tenths == 0.0 { 0.0 } else { tenths };
-    if tenths.fract() == 0.0 {
-        format!("{tenths:.0}")
+    let tenths = (mm * 10.0).round();
+    // A figure on a drawing; what is no number or further off than a tape goes is written as it comes.
+    if tenths.is_nan() || tenths.abs() > 1e12 {
+        return format!("{tenths}", tenths = tenths / 10.0);
+    }
+    let tenths = tenths as i64;
+    let sign = if tenths < 0 { "-" } else { "" };
+    let (whole, rest) = (tenths.abs() / 10, tenths.abs() % 10);
+    if rest == 0 {
+        format!("{sign}{whole}")
     } else {
-        format!("{tenths:.1}")
+        format!("{sign}{whole}.{rest}")
     }
 }
 

@@ -1,6 +1,8 @@
 //! Vehicles of known shape, surveyed, and fit-outs made in them at random.
 #![allow(dead_code)]
 
+pub mod prisms;
+
 use jigfit_core::furniture::add::suggest;
 use jigfit_core::furniture::{self, KINDS};
 use jigfit_core::project::Project;

@@ -1,7 +1,11 @@
 //! Boards as solids: do two share space at rest, is a point inside one, where is a body when it has moved.
 
+mod leaning;
+mod spread;
+
 use std::collections::BTreeMap;
 
+use self::spread::spread;
 use crate::boards::BoardView;
 use crate::furniture::built::{Pose, Vec3};
 use crate::geometry::Point;
@@ -90,14 +94,14 @@ impl<'a> Solid<'a> {
         flat
     }
 
-    /// Do they share space? Boards square to the axes are judged exactly, grooves aside; others by the boxes
-    /// round them.
+    /// Do they share space? Judged exactly, grooves aside: boards square to the axes in the two ways below, those that
+    /// lean as prisms.
     pub fn clashes(&self, other: &Solid) -> bool {
         if !self.near(other) {
             return false;
         }
         let (Some(a), Some(b)) = (self.axis(), other.axis()) else {
-            return true;
+            return leaning::clash(self, other);
         };
         if a == b {
             let (mine, theirs) = (self.flat(a), other.flat(a));
@@ -136,12 +140,6 @@ impl<'a> Solid<'a> {
         if hi <= lo {
             return vec![];
         }
-        const FAR: f64 = 1e6;
-        let band = if across == first {
-            Region::rectangle(lo, -FAR, hi, FAR)
-        } else {
-            Region::rectangle(-FAR, lo, FAR, hi)
-        };
         if flat.is_box() {
             // Most boards: what is left of it is a box too.
             let (x0, y0, x1, y1) = flat.bounds();
@@ -150,14 +148,8 @@ impl<'a> Solid<'a> {
             let along = if along == first { (x0, x1) } else { (y0, y1) };
             return if reaches { vec![along] } else { vec![] };
         }
-        let parts = flat.and(&band);
-        parts
-            .iter()
-            .map(|r| {
-                let (x0, y0, x1, y1) = r.bounds();
-                if along == first { (x0, x1) } else { (y0, y1) }
-            })
-            .collect()
+        let (t, s) = if across == first { (0, 1) } else { (1, 0) };
+        spread(&flat, t, s, (lo, hi))
     }
 
     /// The point lies inside, by more than a touch.
