@@ -429,6 +429,61 @@ fn a_sleeper_gets_out() {
     assert!(finding(&plan(&bare()), "exits").is_none());
 }
 
+/// By hand: a door 800 wide and 1100 high in the left wall over a sill of 50, from 600 in; the bed's face at 415 takes 365 of
+/// its height and leaves 735. With a box 700 high in all of it too little is left.
+#[test]
+fn a_sleeper_gets_out_by_the_side() {
+    let mut doc = box_van();
+    doc["mattress"] = json!({"thickness": 100, "sag": 20});
+    // The rear is shut by a box.
+    doc["modules"]["tall"] = json!({
+        "kind": "box_seat",
+        "place": {"along": 20, "across": "left_wall"},
+        "choices": {"length": 300, "depth": 1150, "height": 1000},
+    });
+    doc["modules"]["deck"]["choices"]["from"] = json!(500);
+    let said = |doc: &Value| {
+        let p = plan(doc);
+        let f = finding(&p, "exits").unwrap();
+        (f.level, f.sentence.clone())
+    };
+    assert_eq!(said(&doc).0, Severity::Look);
+    doc["survey"]["openings"]["s"] = json!({"name": "side door"});
+    for (k, dim, v) in [
+        ("a", "width_floor", "800"),
+        ("b", "width_top", "800"),
+        ("c", "height", "1100"),
+    ] {
+        doc["survey"]["readings"][format!("s{k}")] =
+            json!({"quantity": {"of": "opening", "dim": dim, "id": "s"}, "typed": v, "unit": "mm"});
+    }
+    // Somewhere: it does not count before its place is known.
+    assert_eq!(said(&doc).0, Severity::Look);
+    let door = &mut doc["survey"]["openings"]["s"];
+    (door["side"], door["from"], door["sill"]) = (json!("left"), json!(600), json!(50));
+    let (level, words) = said(&doc);
+    assert_eq!(level, Severity::Fine, "{words}");
+    assert!(
+        words.contains("800 by 735 mm of the side door stay free over the bed"),
+        "{words}"
+    );
+    let p = plan(&doc);
+    let door = &p.survey.doors[0];
+    assert_eq!(door.line.map(|p| p[0].round()), [600.0, 1400.0]);
+    assert_eq!(
+        door.outline.first().map(|p| p.map(f64::round)),
+        Some([600.0, 50.0])
+    );
+    doc["modules"]["wall"] = json!({
+        "kind": "box_seat",
+        "place": {"along": 620, "across": "left_wall", "up": 430},
+        "choices": {"length": 700, "depth": 300, "height": 500},
+    });
+    let (level, words) = said(&doc);
+    assert_eq!(level, Severity::Look, "{words}");
+    assert!(words.contains("of the rear opening and"), "{words}");
+}
+
 /// By hand: legs 500 less a rail of 70 are 430; 301 down and 301 along make a diagonal of 425.7. Low legs keep their angle.
 #[test]
 fn tall_legs_want_a_diagonal() {

@@ -1336,6 +1336,17 @@ export interface components {
             /** @description `top`, `bottom`, `left`, `right`. */
             side: string;
         };
+        /** @description A door in a wall. */
+        DoorView: {
+            /** @description Identifier. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description Along the wall in plan, from its rear edge. */
+            line: number[][];
+            /** @description Its outline in side view, `[x, z]`. */
+            outline: number[][];
+        };
         /** @description A board as it is drawn. */
         Drawn: {
             /** @description The board. */
@@ -2584,6 +2595,17 @@ export interface components {
             depth?: number | null;
             /** @description A seat has to be moved first. */
             seat_first?: boolean;
+            side?: components["schemas"]["Side"] | null;
+            /**
+             * Format: double
+             * @description From the threshold to its rear edge at the sill, mm.
+             */
+            from?: number | null;
+            /**
+             * Format: double
+             * @description Height of its sill over the load floor, mm.
+             */
+            sill?: number;
         };
         /**
          * @description A dimension of the rear opening.
@@ -3715,6 +3737,8 @@ export interface components {
                     inch: string;
                 }
             ] | null;
+            /** @description Doors and hatches in the walls, as far as their place is known. */
+            doors: components["schemas"]["DoorView"][];
             tie?: components["schemas"]["Tie"] | null;
             /** @description Stations along the bay, mm. */
             stations: number[];

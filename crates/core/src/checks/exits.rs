@@ -1,10 +1,11 @@
-//! Does a sleeper get out? What furniture leaves free of the rear opening at night.
+//! Does a sleeper get out? What furniture leaves free of the openings at night.
 
 use super::bed::beds;
 use super::{Ctx, Finding, Severity};
+use crate::geometry::region::Region;
 use crate::project::states::asleep;
-use crate::project::survey::REAR;
 use crate::solids::Solid;
+use crate::survey::doors::{Doorway, doorways};
 
 /// A body goes through no less: the shorter side, mm, and the area, mm2 (ISO 9094, escape hatches that are not round; from
 /// memory).
@@ -16,43 +17,72 @@ const NEAR: f64 = 350.0;
 /// From and to across and up, mm.
 type Rectangle = ([f64; 2], [f64; 2]);
 
+/// What is free of an opening at night.
+struct Free {
+    name: String,
+    size: (f64, f64),
+    /// The bed comes up to it.
+    bed: bool,
+}
+
+impl Free {
+    fn passes(&self) -> bool {
+        let (w, h) = self.size;
+        w.min(h) >= SIDE && w * h >= AREA
+    }
+}
+
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
-    let Some(outline) = ctx.model.opening_outline(REAR) else {
-        return vec![];
-    };
     if ctx.decks.iter().all(|d| d.worked.is_none()) && beds(ctx).next().is_none() {
         return vec![];
     }
-    let (taken, bed) = in_the_way(ctx);
-    let (w, h) = largest(&outline, &taken);
-    let passes = w.min(h) >= SIDE && w * h >= AREA;
-    let (level, sentence) = if passes {
-        let over = if bed { " over the bed" } else { "" };
+    let ways = doorways(ctx.project, ctx.model).into_iter().map(|door| {
+        let (taken, bed) = in_the_way(ctx, &door);
+        let size = largest(&door.outline, &taken);
+        let name = door.name;
+        Free { name, size, bed }
+    });
+    let ways: Vec<Free> = ways.collect();
+    let Some(first) = ways.first() else {
+        return vec![];
+    };
+    let (level, sentence) = if let Some(way) = ways.iter().find(|w| w.passes()) {
+        let shut = match (std::ptr::eq(way, first), &first.name) {
+            (true, _) => String::new(),
+            (false, name) => format!(" The {name} is not enough."),
+        };
         (
             Severity::Fine,
             format!(
-                "At night {} by {} of the rear opening stay free{over}: a sleeper gets out.",
-                ctx.w.bare(w),
-                ctx.w.say(h)
+                "At night {} by {} of the {} stay free{}: a sleeper gets out.{shut}",
+                ctx.w.bare(way.size.0),
+                ctx.w.say(way.size.1),
+                way.name,
+                if way.bed { " over the bed" } else { "" },
             ),
         )
     } else {
-        let left = if w * h > 0.0 {
-            format!("no more than {} by {}", ctx.w.bare(w), ctx.w.say(h))
-        } else {
-            "nothing".into()
-        };
+        let left = ways.iter().map(|way| {
+            let (w, h) = way.size;
+            let left = if w * h > 0.0 {
+                format!("no more than {} by {}", ctx.w.bare(w), ctx.w.say(h))
+            } else {
+                "nothing".into()
+            };
+            format!("{left} of the {}", way.name)
+        });
         (
             Severity::Look,
             format!(
-                "At night furniture leaves {left} of the rear opening: too little for a body in a hurry. There has to be another way out that opens from inside."
+                "At night furniture leaves {}: too little for a body in a hurry. There has to be another way out that opens from inside.",
+                left.collect::<Vec<_>>().join(" and ")
             ),
         )
     };
     vec![
         Finding::new("exits", level, "layout", sentence).rule(
             format!(
-                "a body needs the area of {} by {}, and no side shorter; nearer than {} to the opening furniture is in the way",
+                "a body needs the area of {} by {}, and no side shorter; nearer than {} to an opening furniture is in the way; a door has to open from inside",
                 ctx.w.bare(SIDE),
                 ctx.w.say(AREA / SIDE),
                 ctx.w.say(NEAR)
@@ -62,30 +92,50 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
     ]
 }
 
-/// What of the opening is taken at night, and whether the bed comes up to it.
-fn in_the_way(ctx: &Ctx) -> (Vec<Rectangle>, bool) {
+/// What of an opening is taken at night, from its own middle and sill, and whether the bed comes up to it.
+fn in_the_way(ctx: &Ctx, door: &Doorway) -> (Vec<Rectangle>, bool) {
     let state = asleep(&ctx.project.states);
+    let along = usize::from(door.side.is_none());
+    let top = door.outline.last().map_or(0.0, |n| n.0);
+    let wall = |side| {
+        ctx.model
+            .offset(side, door.middle.max(0.0), door.sill + top / 2.0)
+    };
+    let (axis, from, to) = match door.side {
+        None => (0, -NEAR, NEAR),
+        Some(side) => {
+            let at = side.sign() * wall(side).unwrap_or(0.0);
+            (1, at - NEAR, at + NEAR)
+        }
+    };
+    let near = |low: f64, high: f64| low < to && high > from;
     let solids = ctx.boards.iter().filter_map(|b| Solid::new(b, state));
-    let near = solids.filter(|s| s.low[0] < NEAR && s.high[0] > -NEAR);
-    let mut out: Vec<Rectangle> = near
-        .map(|s| ([s.low[1], s.high[1]], [s.low[2], s.high[2]]))
+    let mut out: Vec<Rectangle> = solids
+        .filter(|s| near(s.low[axis], s.high[axis]))
+        .map(|s| ([s.low[along], s.high[along]], [s.low[2], s.high[2]]))
         .collect();
+    // A bed takes what lies over it up to the mattress's face; a deck at the rear the whole width.
     let decks = ctx.decks.iter().filter_map(|d| {
         let (underside, stack, worked) = d.whole()?;
-        let begins = worked.plan.panels.iter().map(|p| p.bounds().0);
-        let begins = begins.fold(f64::INFINITY, f64::min);
-        (begins < NEAR).then(|| stack.at(underside).sleep_surface)
+        let top = stack.at(underside).sleep_surface;
+        let panels = worked.plan.panels.iter().map(Region::bounds);
+        Some(panels.map(move |(x0, y0, x1, y1)| ([x0, y0], [x1, y1], top)))
     });
-    let top = decks.reduce(f64::max);
-    // Any other bed takes its own width, up to the mattress's face.
     let thick = ctx.project.mattress.thickness.unwrap_or(0.0);
-    let others = beds(ctx).filter(|(_, b)| b.low[0] < NEAR);
-    let others: Vec<Rectangle> = others
-        .map(|(_, b)| ([b.low[1], b.high[1]], [f64::NEG_INFINITY, b.top + thick]))
+    let others = beds(ctx).map(|(_, b)| (b.low, b.high, b.top + thick));
+    let lain: Vec<_> = decks.flatten().chain(others).collect();
+    let lain = lain
+        .into_iter()
+        .filter(|(low, high, _)| near(low[axis], high[axis]));
+    let lain: Vec<Rectangle> = lain
+        .map(|(low, high, top)| ([low[along], high[along]], [f64::NEG_INFINITY, top]))
         .collect();
-    let bed = top.is_some() || !others.is_empty();
-    out.extend(others);
-    out.extend(top.map(|z| ([f64::NEG_INFINITY, f64::INFINITY], [f64::NEG_INFINITY, z])));
+    let bed = !lain.is_empty();
+    out.extend(lain);
+    for (across, up) in &mut out {
+        *across = across.map(|v| v - door.middle);
+        *up = up.map(|v| v - door.sill);
+    }
     (out, bed)
 }
 

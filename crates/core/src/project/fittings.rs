@@ -3,6 +3,8 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+use super::survey::Side;
+
 /// A place to fix to. Lengths in mm, vehicle frame.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
@@ -62,6 +64,15 @@ pub struct Opening {
     /// A seat has to be moved first.
     #[serde(default)]
     pub seat_first: bool,
+    /// The wall in which it is; the rear opening needs none.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub side: Option<Side>,
+    /// From the threshold to its rear edge at the sill, mm.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub from: Option<f64>,
+    /// Height of its sill over the load floor, mm.
+    #[serde(default)]
+    pub sill: f64,
 }
 
 /// A seat that travels and folds.

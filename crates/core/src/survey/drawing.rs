@@ -5,6 +5,7 @@ use std::collections::{BTreeMap, BTreeSet};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+use super::doors::{DoorView, doors};
 use super::known::value;
 use super::landmark::{Tie, tie};
 use super::model::{Bay, Model};
@@ -34,6 +35,8 @@ pub struct SurveyView {
     pub length: Option<Figure>,
     /// Rear opening: width and height.
     pub opening: Option<(Figure, Figure)>,
+    /// Doors and hatches in the walls, as far as their place is known.
+    pub doors: Vec<DoorView>,
     /// How the underside lies to the inside, once two landmarks are measured from both faces.
     pub tie: Option<Tie>,
     /// Stations along the bay, mm.
@@ -176,6 +179,7 @@ pub fn view(project: &Project, model: &Model) -> SurveyView {
     SurveyView {
         bays,
         things: things.collect(),
+        doors: doors(project, model),
         marks: marks(project, model),
         floor: side(&|x| Some(model.floor(x))),
         roof: side(&|x| Some(model.floor(x) + model.floor_to_roof(x)?)),

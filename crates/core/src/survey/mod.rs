@@ -3,6 +3,7 @@
 pub mod bay;
 pub mod blunder;
 pub mod cloud;
+pub mod doors;
 pub mod drawing;
 pub mod field;
 mod key;

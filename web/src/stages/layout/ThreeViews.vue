@@ -161,6 +161,9 @@ const marked = (shape: Shape) =>
           class="bay"
           :class="{ upper: i > 0 }"
         />
+        <path v-for="d in survey.doors" :key="d.id" :d="linePath(d.line, X, Y)" class="door">
+          <title>{{ d.name }}</title>
+        </path>
         <path
           v-for="t in survey.things"
           :key="t.id"
@@ -230,6 +233,14 @@ const marked = (shape: Shape) =>
         <text :x="PAD" :y="sideTop - 8" class="head">From the side, rear at the left</text>
         <path :d="linePath(floor, X, Z)" class="shell" />
         <path v-if="survey.roof.length > 1" :d="linePath(survey.roof, X, Z)" class="shell" />
+        <path
+          v-for="d in survey.doors"
+          :key="d.id"
+          :d="`${linePath(d.outline, X, Z)}Z`"
+          class="door"
+        >
+          <title>{{ d.name }}</title>
+        </path>
         <rect
           v-for="t in survey.things"
           :key="t.id"
@@ -350,6 +361,12 @@ svg {
   stroke: var(--ink);
   stroke-width: 2.5;
   pointer-events: none;
+}
+.door {
+  fill: none;
+  stroke: var(--steel);
+  stroke-width: 1.6;
+  stroke-dasharray: 7 4;
 }
 .thing {
   fill: var(--void);

@@ -32,8 +32,22 @@ const FIXINGS: Column[] = [
   { field: "thread", label: "Thread", as: "text" },
   { field: "depth", label: "Screw may go in by", as: "length" },
 ];
+/** The rear opening is where everything is measured from. */
+const beside = (entry: Record<string, unknown>) => entry !== survey.value?.openings?.rear;
 const OPENINGS: Column[] = [
   NAME,
+  {
+    field: "side",
+    label: "In the wall",
+    as: "choice",
+    options: [
+      ["left", "left"],
+      ["right", "right"],
+    ],
+    when: beside,
+  },
+  { field: "from", label: "Threshold to its rear edge", as: "length", when: beside },
+  { field: "sill", label: "Its sill over the floor", as: "length", otherwise: 0, when: beside },
   { field: "heights", label: "Outline: its width also at", as: "heights" },
   { field: "depth", label: "Room behind to turn in", as: "length" },
   { field: "seat_first", label: "a seat is moved first", as: "flag" },

@@ -103,6 +103,18 @@ function labelled(mark: Mark): boolean {
     >
       rear threshold
     </text>
+    <g v-for="d in survey.doors" :key="d.id">
+      <path :d="linePath(d.line, X, Y)" class="door" />
+      <text
+        v-if="!compact"
+        :x="(X(d.line[0]![0]!) + X(d.line[1]![0]!)) / 2"
+        :y="Y(d.line[0]![1]!) + (d.line[0]![1]! > 0 ? 16 : -8)"
+        text-anchor="middle"
+        class="soft inside"
+      >
+        {{ d.name }}
+      </text>
+    </g>
     <g v-for="t in survey.things" :key="t.id">
       <path
         v-if="t.z[1]! > z"
@@ -213,6 +225,11 @@ function labelled(mark: Mark): boolean {
   stroke: var(--stop);
   stroke-width: 1;
   stroke-dasharray: 12 4 3 4;
+}
+.door {
+  fill: none;
+  stroke: var(--steel);
+  stroke-width: 5;
 }
 .thing {
   fill: var(--void);

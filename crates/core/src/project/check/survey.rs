@@ -57,6 +57,8 @@ fn fittings(s: &Survey) -> Result<(), Problem> {
         let at = format!("/survey/openings/{}", escape(id));
         text(&o.name, &format!("{at}/name"))?;
         optional(o.depth, &format!("{at}/depth"), 0.0, MAX_LENGTH)?;
+        optional(o.from, &format!("{at}/from"), -MAX_LENGTH, MAX_LENGTH)?;
+        within(o.sill, &format!("{at}/sill"), -1000.0, 5000.0)?;
         count(o.heights.len(), &format!("{at}/heights"), 0, 20)?;
         for (i, z) in o.heights.iter().enumerate() {
             within(*z, &format!("{at}/heights/{i}"), 1.0, 5000.0)?;
