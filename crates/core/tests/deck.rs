@@ -601,6 +601,26 @@ fn what_cannot_get_in_is_not_fine() {
     assert!(finding(&p, "way-in.").is_none());
 }
 
+/// A bin 250 high goes in by a door in a wall where 300 are free under the deck; not over a sill of 100, nor where the door is
+/// narrower than the bin.
+#[rstest]
+#[case(800, 0, true)]
+#[case(800, 100, false)]
+#[case(240, 0, false)]
+fn things_go_in_by_a_door_in_a_wall(#[case] wide: u32, #[case] sill: u32, #[case] goes: bool) {
+    let mut doc = box_van();
+    doc["gear"] = json!({"tall": {"name": "Tall bin", "w": 400, "d": 300, "h": 250}});
+    doc["survey"]["openings"]["s"] =
+        json!({"name": "side door", "side": "right", "from": 600, "sill": sill});
+    let sizes = [("width_floor", wide), ("width_top", wide), ("height", 1000)];
+    for (dim, v) in sizes {
+        doc["survey"]["readings"][dim] = json!({
+            "quantity": {"of": "opening", "dim": dim, "id": "s"}, "typed": v.to_string(), "unit": "mm",
+        });
+    }
+    assert_eq!(finding(&plan(&doc), "way-in.deck").is_none(), goes);
+}
+
 /// By hand: 1400 less two borders, the post and clearances leave under 610 for each of two windows. A bin 700 wide and as long
 /// moves the posts aside: its window is 710, the other keeps the rest. One 900 wide would leave too little wood over it: told.
 #[rstest]

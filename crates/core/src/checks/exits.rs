@@ -3,7 +3,8 @@
 use super::bed::beds;
 use super::{Ctx, Finding, Severity};
 use crate::geometry::region::Region;
-use crate::project::states::asleep;
+use crate::project::states::{asleep, in_order};
+use crate::project::survey::Side;
 use crate::solids::Solid;
 use crate::survey::doors::{Doorway, doorways};
 
@@ -38,7 +39,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
     }
     let ways = doorways(ctx.project, ctx.model).into_iter().map(|door| {
         let (taken, bed) = in_the_way(ctx, &door);
-        let size = largest(&door.outline, &taken);
+        let size = largest(&door.outline, &taken, &|w, h| w.min(h) >= SIDE);
         let name = door.name;
         Free { name, size, bed }
     });
@@ -92,55 +93,116 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
     ]
 }
 
-/// What of an opening is taken at night, from its own middle and sill, and whether the bed comes up to it.
+/// A door in a wall leaves room for something on the road, below a height, past all that stands there.
+pub(super) fn lets_in(ctx: &Ctx, below: f64, good: &dyn Fn(f64, f64) -> bool) -> bool {
+    let Some((road, _)) = in_order(&ctx.project.states).first().copied() else {
+        return false;
+    };
+    let doors = doorways(ctx.project, ctx.model).into_iter();
+    doors.filter(|d| d.side.is_some()).any(|door| {
+        let mut taken = At::new(ctx, &door).stands(road);
+        taken.push(([f64::NEG_INFINITY, f64::INFINITY], [below, f64::INFINITY]));
+        let (w, h) = largest(&door.outline, &from_its_sill(taken, &door), good);
+        good(w, h)
+    })
+}
+
+/// What of an opening is taken at night, and whether the bed comes up to it.
 fn in_the_way(ctx: &Ctx, door: &Doorway) -> (Vec<Rectangle>, bool) {
-    let state = asleep(&ctx.project.states);
-    let along = usize::from(door.side.is_none());
-    let top = door.outline.last().map_or(0.0, |n| n.0);
-    let wall = |side| {
-        ctx.model
-            .offset(side, door.middle.max(0.0), door.sill + top / 2.0)
-    };
-    let (axis, from, to) = match door.side {
-        None => (0, -NEAR, NEAR),
-        Some(side) => {
-            let at = side.sign() * wall(side).unwrap_or(0.0);
-            (1, at - NEAR, at + NEAR)
-        }
-    };
-    let near = |low: f64, high: f64| low < to && high > from;
-    let solids = ctx.boards.iter().filter_map(|b| Solid::new(b, state));
-    let mut out: Vec<Rectangle> = solids
-        .filter(|s| near(s.low[axis], s.high[axis]))
-        .map(|s| ([s.low[along], s.high[along]], [s.low[2], s.high[2]]))
-        .collect();
-    // A bed takes what lies over it up to the mattress's face; a deck at the rear the whole width.
-    let decks = ctx.decks.iter().filter_map(|d| {
-        let (underside, stack, worked) = d.whole()?;
-        let top = stack.at(underside).sleep_surface;
-        let panels = worked.plan.panels.iter().map(Region::bounds);
-        Some(panels.map(move |(x0, y0, x1, y1)| ([x0, y0], [x1, y1], top)))
-    });
-    let thick = ctx.project.mattress.thickness.unwrap_or(0.0);
-    let others = beds(ctx).map(|(_, b)| (b.low, b.high, b.top + thick));
-    let lain: Vec<_> = decks.flatten().chain(others).collect();
-    let lain = lain
-        .into_iter()
-        .filter(|(low, high, _)| near(low[axis], high[axis]));
-    let lain: Vec<Rectangle> = lain
-        .map(|(low, high, top)| ([low[along], high[along]], [f64::NEG_INFINITY, top]))
-        .collect();
-    let bed = !lain.is_empty();
-    out.extend(lain);
-    for (across, up) in &mut out {
+    let at = At::new(ctx, door);
+    let mut taken = at.stands(asleep(&ctx.project.states));
+    let bed = at.lain();
+    let comes = !bed.is_empty();
+    taken.extend(bed);
+    (from_its_sill(taken, door), comes)
+}
+
+/// From an opening's own middle and sill.
+fn from_its_sill(mut taken: Vec<Rectangle>, door: &Doorway) -> Vec<Rectangle> {
+    for (across, up) in &mut taken {
         *across = across.map(|v| v - door.middle);
         *up = up.map(|v| v - door.sill);
     }
-    (out, bed)
+    taken
 }
 
-/// The largest rectangle that is free within an outline `(height, width)`, preferring one that a body passes.
-fn largest(outline: &[(f64, f64)], taken: &[Rectangle]) -> (f64, f64) {
+/// The place of an opening in the vehicle.
+struct At<'a> {
+    ctx: &'a Ctx<'a>,
+    side: Option<Side>,
+    /// The coordinate along it, and the one through it.
+    along: usize,
+    through: usize,
+    /// What reaches between these is near.
+    near: (f64, f64),
+}
+
+impl<'a> At<'a> {
+    fn new(ctx: &'a Ctx<'a>, door: &Doorway) -> At<'a> {
+        let middle = door.sill + door.outline.last().map_or(0.0, |n| n.0) / 2.0;
+        let wall = |side: Side| {
+            let out = ctx.model.offset(side, door.middle.max(0.0), middle);
+            side.sign() * out.unwrap_or(0.0)
+        };
+        let at = door.side.map_or(0.0, wall);
+        At {
+            ctx,
+            side: door.side,
+            along: usize::from(door.side.is_none()),
+            through: usize::from(door.side.is_some()),
+            near: (at - NEAR, at + NEAR),
+        }
+    }
+
+    fn near(&self, low: f64, high: f64) -> bool {
+        low < self.near.1 && high > self.near.0
+    }
+
+    /// Boards near it in a state, and what of the vehicle is in it.
+    fn stands(&self, state: &str) -> Vec<Rectangle> {
+        let boards = self.ctx.boards.iter();
+        let solids = boards.filter_map(|b| Solid::new(b, state));
+        let near = solids.filter(|s| self.near(s.low[self.through], s.high[self.through]));
+        let own = near.map(|s| {
+            let k = self.along;
+            ([s.low[k], s.high[k]], [s.low[2], s.high[2]])
+        });
+        let things = self.ctx.model.things();
+        let things = things.filter(|o| Some(o.side) == self.side);
+        own.chain(things.map(|o| ([o.x.0, o.x.1], [o.z.0, o.z.1])))
+            .collect()
+    }
+
+    /// A bed takes what lies over it up to the mattress's face.
+    fn lain(&self) -> Vec<Rectangle> {
+        let ctx = self.ctx;
+        let decks = ctx.decks.iter().filter_map(|d| {
+            let (underside, stack, worked) = d.whole()?;
+            let top = stack.at(underside).sleep_surface;
+            let panels = worked.plan.panels.iter().map(Region::bounds);
+            Some(panels.map(move |(x0, y0, x1, y1)| ([x0, y0], [x1, y1], top)))
+        });
+        let thick = ctx.project.mattress.thickness.unwrap_or(0.0);
+        let others = beds(ctx).map(|(_, b)| (b.low, b.high, b.top + thick));
+        let lain: Vec<_> = decks.flatten().chain(others).collect();
+        lain.into_iter()
+            .filter(|(low, high, _)| self.near(low[self.through], high[self.through]))
+            .map(|(low, high, top)| {
+                (
+                    [low[self.along], high[self.along]],
+                    [f64::NEG_INFINITY, top],
+                )
+            })
+            .collect()
+    }
+}
+
+/// The largest rectangle that is free within an outline `(height, width)`, preferring one that is good.
+fn largest(
+    outline: &[(f64, f64)],
+    taken: &[Rectangle],
+    good: &dyn Fn(f64, f64) -> bool,
+) -> (f64, f64) {
     let Some(top) = outline.last().map(|n| n.0) else {
         return (0.0, 0.0);
     };
@@ -171,10 +233,8 @@ fn largest(outline: &[(f64, f64)], taken: &[Rectangle]) -> (f64, f64) {
                 from = from.max(b);
             }
             wide = wide.max(half - from);
-            let better = |(w, h): (f64, f64), (v, k): (f64, f64)| {
-                let good = |w: f64, h: f64| w.min(h) >= SIDE;
-                (good(w, h), w * h) > (good(v, k), v * k)
-            };
+            let better =
+                |(w, h): (f64, f64), (v, k): (f64, f64)| (good(w, h), w * h) > (good(v, k), v * k);
             if wide > 0.0 && better((wide, high - low), best) {
                 best = (wide, high - low);
             }

@@ -2,6 +2,7 @@
 
 use std::collections::BTreeSet;
 
+use super::exits::lets_in;
 use super::{Ctx, DeckCtx, Finding, Severity, cost_of_height, set, stowed};
 use crate::furniture::deck::supports::RAIL;
 use crate::heights::view::item;
@@ -43,7 +44,7 @@ fn heights(ctx: &Ctx, d: &DeckCtx, away: &BTreeSet<&str>) -> Vec<Finding> {
         let Some(i) = item(g) else { continue };
         let needs = i.h + i.clearance;
         if needs <= underside + 1e-6 {
-            match no_way(d, g) {
+            match no_way(ctx, d, g) {
                 None => good.push(format!("{} (+{})", g.name, ctx.w.say(underside - needs))),
                 Some(opening) => shut_out.push((id.as_str(), g.name.as_str(), opening)),
             }
@@ -124,7 +125,7 @@ fn passes([w, d, h]: [f64; 3], (a, b): (f64, f64)) -> bool {
 
 /// The largest opening on the way to the place where it could stand, if it does not go through it: from the
 /// rear it passes one support after the other.
-fn no_way(d: &DeckCtx, g: &Gear) -> Option<(f64, f64)> {
+fn no_way(ctx: &Ctx, d: &DeckCtx, g: &Gear) -> Option<(f64, f64)> {
     let worked = d.worked?;
     let (w, depth, h) = (g.w?, g.d?, g.h?);
     let through = |opening: &(f64, f64)| passes([w, depth, h], *opening);
@@ -132,11 +133,16 @@ fn no_way(d: &DeckCtx, g: &Gear) -> Option<(f64, f64)> {
         let all = ways.iter().copied();
         all.max_by(|a, b| (a.0 * a.1).total_cmp(&(b.0 * b.1)))
     };
-    // The first support is the one it has to pass to stand anywhere under the deck; or it is let down through a hatch.
+    // The first support is the one it has to pass to stand anywhere under the deck; or it is let down through a hatch, or
+    // goes in by a door in a wall.
     let first = worked.ways.first()?;
     let hatch = (d.deck.hatch_length, d.deck.hatch_width);
     let open = worked.hatches > 0 && d.deck.hatches == Hatches::Bays;
     if first.iter().any(through) || open && through(&hatch) {
+        return None;
+    }
+    let below = d.deck.underside?;
+    if lets_in(ctx, below, &|a, b| through(&(a, b))) {
         return None;
     }
     Some(largest(first).unwrap_or((0.0, 0.0)))
@@ -172,7 +178,7 @@ fn cannot_get_in(ctx: &Ctx, d: &DeckCtx, things: &[(&str, &str, (f64, f64))]) ->
         sentence,
     )
     .rule(
-        "a thing goes through an opening that two of its sides fit: below from the rear, or a hatch",
+        "a thing goes through an opening that two of its sides fit: below from the rear, a hatch, or a door in a wall",
         "geometry",
     )
     .show("layout", first.to_string());
