@@ -156,3 +156,39 @@ test("what holds a piece is worked out, asked for, and handed to another piece",
   await held.locator("summary").click();
   await expect(held.getByRole("listitem")).toHaveCount(4);
 });
+
+test("a piece is pulled at in the drawing, by pointer and by keys", async ({
+  page,
+  demo,
+}) => {
+  const stored = async () =>
+    (await page.request.get(`${demo.address}/api/projects/moth`)).json();
+  await page.goto(`${demo.address}/p/moth/layout`);
+  await page.getByRole("button", { name: /^rug box/ }).click();
+  const handle = page.getByRole("slider", { name: "Length, in the drawing" });
+  await expect(handle).toHaveAttribute("aria-valuetext", "500 mm");
+  const box = (await handle.locator(".reach").boundingBox())!;
+  const from = { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+  await page.mouse.move(from.x, from.y);
+  await page.mouse.down();
+  await page.mouse.move(from.x + 12, from.y, { steps: 4 });
+  // The plan answers before anything is stored.
+  await expect(handle).not.toHaveAttribute("aria-valuetext", "500 mm");
+  expect((await stored()).revision).toBe(1);
+  await page.mouse.up();
+  await expect.poll(async () => (await stored()).revision).toBe(2);
+  const length = (await stored()).project.modules.box_seat.choices.length;
+  expect(length).toBeGreaterThan(520);
+  await expect(handle).toHaveAttribute("aria-valuenow", String(length));
+  await handle.focus();
+  await page.keyboard.press("ArrowRight");
+  await expect(handle).toHaveAttribute("aria-valuenow", String(length + 1));
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(handle).toHaveAttribute("aria-valuenow", String(length));
+  // Picked up and laid down again where it was, nothing is stored.
+  const again = (await handle.locator(".reach").boundingBox())!;
+  await page.mouse.move(again.x + 14, again.y + 14);
+  await page.mouse.down();
+  await page.mouse.up();
+  expect((await stored()).revision).toBe(4);
+});

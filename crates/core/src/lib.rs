@@ -17,6 +17,7 @@ pub mod cutting;
 pub mod evening;
 pub mod furniture;
 pub mod geometry;
+pub mod handles;
 pub mod heights;
 pub mod holds;
 pub mod input;

@@ -5,7 +5,7 @@ use std::fs;
 use std::path::{Path, PathBuf};
 
 /// From the ground up: a folder uses the ones before it, never those after it.
-const LAYERS: [&str; 34] = [
+const LAYERS: [&str; 35] = [
     "side_by_side",
     "units",
     "problem",
@@ -21,6 +21,7 @@ const LAYERS: [&str; 34] = [
     "furniture",
     "stow",
     "transfer",
+    "handles",
     "parts",
     "boards",
     "weight",

@@ -17,6 +17,7 @@ import type {
   Project,
   Quantity,
   ReadingsTable,
+  Handle,
   Scene,
   Starts,
   Suggestion,
@@ -247,6 +248,10 @@ export const api = {
     ask<Variants>("GET", `${at(id)}/variants`, undefined, { signal }),
   sweep: (id: string, piece: string, signal?: AbortSignal) =>
     ask<Scene>("GET", `${at(id)}/sweep?${new URLSearchParams({ piece })}`, undefined, { signal }),
+  handles: (id: string, piece: string, signal?: AbortSignal) =>
+    ask<Handle[]>("GET", `${at(id)}/handles?${new URLSearchParams({ piece })}`, undefined, {
+      signal,
+    }),
   suggest: (id: string, kind: string) =>
     ask<Suggestion>("POST", `${at(id)}/suggest`, { kind, set: [] }),
   between: (from: [number, number], to: [number, number]) =>

@@ -270,6 +270,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{id}/handles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What of a piece can be pulled at in the drawing, and which number that changes. */
+        get: operations["handles"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{id}/laser": {
         parameters: {
             query?: never;
@@ -1858,6 +1875,27 @@ export interface components {
              * @description Bending strength across, characteristic, N/mm2.
              */
             f_across: number;
+        };
+        /** @description Something to pull at. */
+        Handle: {
+            /** @description JSON Pointer of the number. */
+            pointer: string;
+            /** @description What that is called. */
+            label: string;
+            /**
+             * Format: double
+             * @description The number now, mm.
+             */
+            value: number;
+            /** @description The axis along which it is pulled: 0 along the vehicle, 1 to the left, 2 up. */
+            axis: number;
+            /** @description The middle of what moves, mm. */
+            at: number[];
+            /**
+             * Format: double
+             * @description So many mm it moves for one mm of the number.
+             */
+            per: number;
         };
         /** @description A line of what is bought. */
         HardwareLine: {
@@ -6043,6 +6081,99 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    handles: {
+        parameters: {
+            query: {
+                /** @description Module identifier. */
+                piece: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Handle"][];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

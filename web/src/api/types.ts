@@ -13,6 +13,7 @@ export type Paired = Schemas["Paired"];
 export type Figure = Schemas["Figure"];
 export type Step = Schemas["Step"];
 export type Scene = Schemas["Scene"];
+export type Handle = Schemas["Handle"];
 export type Found = Omit<Schemas["Found"], "patch"> & { patch: Operation[] };
 export type Why = Schemas["Why"];
 export type Ask = Schemas["Ask"];

@@ -284,18 +284,20 @@ export const useProject = defineStore("project", () => {
   }
 
   let trying = 0;
-  /** The plan as it would be; the newest answer wins. */
-  async function preview(patch: Operation[] | null) {
+  /** The plan as it would be; the newest answer wins. Whether it can be. */
+  async function preview(patch: Operation[] | null): Promise<boolean> {
     const mine = ++trying;
     if (!patch) {
       previewed.value = null;
-      return;
+      return true;
     }
     try {
       const answer = await api.preview(id.value, patch);
       if (mine === trying) previewed.value = answer;
+      return true;
     } catch (e) {
       if (!(e instanceof Refused)) throw e;
+      return false;
     }
   }
 

@@ -8,6 +8,7 @@ use axum::extract::State;
 use jigfit_core::evening::Scene;
 use jigfit_core::furniture::KINDS;
 use jigfit_core::furniture::add::suggest as suit;
+use jigfit_core::handles::{Handle, handles as pulled};
 use jigfit_core::problem::Problem;
 use jigfit_core::project::module::Module;
 use jigfit_core::starts::{Measures, StartingPoint, starting_points};
@@ -162,6 +163,27 @@ pub async fn sweep(
         Problem::missing("/piece", format!("There is no piece \"{}\".", asked.piece))
     })?;
     Ok(Json(swept(&plan.boards, module)))
+}
+
+/// What of a piece can be pulled at in the drawing, and which number that changes.
+#[utoipa::path(
+    get, path = "/api/projects/{id}/handles", params(("id" = String, Path), Piece),
+    responses((status = 200, body = Vec<Handle>), (status = 400, body = ProblemBody), (status = 404, body = ProblemBody), (status = 422, body = ProblemBody))
+)]
+pub async fn handles(
+    State(app): State<App>,
+    Path(id): Path<String>,
+    Query(asked): Query<Piece>,
+) -> Result<Json<Vec<Handle>>, ApiError> {
+    let head = app.with(move |s| s.head(&id)).await?;
+    let found = tokio::task::spawn_blocking(move || {
+        let model = Model::new(&head.project);
+        pulled(&head.project, &model, KINDS, &asked.piece)
+    });
+    let found = found
+        .await
+        .map_err(|e| ApiError::internal(e.to_string()))??;
+    Ok(Json(found))
 }
 
 /// What is wanted.

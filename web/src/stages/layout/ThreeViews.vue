@@ -7,6 +7,8 @@ import { useWidth } from "@/drawing/useWidth";
 import { useProject } from "@/store/project";
 import { useView } from "@/store/view";
 import { say } from "@/units/text";
+import PullHandles from "./PullHandles.vue";
+import { useHandles } from "./useHandles";
 
 /** All furniture from above, from the side below it, and from behind beside that, at one scale. */
 const props = defineProps<{
@@ -17,6 +19,10 @@ const props = defineProps<{
 }>();
 const emit = defineEmits<{ pick: [string] }>();
 const store = useProject();
+const { handles, pull } = useHandles(
+  () => props.picked,
+  () => s.value,
+);
 const view = useView();
 const box = ref<HTMLElement | null>(null);
 const width = useWidth(box, 740);
@@ -229,6 +235,15 @@ const marked = (shape: Shape) =>
           {{ l.text }}
         </text>
       </g>
+      <PullHandles
+        :handles="handles"
+        :pull="pull"
+        :right="[0, 1]"
+        :up="[1, 1]"
+        :axes="[0, 1]"
+        :to-x="X"
+        :to-y="Y"
+      />
       <g role="img" aria-label="From the side">
         <text :x="PAD" :y="sideTop - 8" class="head">From the side, rear at the left</text>
         <path :d="linePath(floor, X, Z)" class="shell" />
@@ -289,6 +304,15 @@ const marked = (shape: Shape) =>
           </text>
         </template>
       </g>
+      <PullHandles
+        :handles="handles"
+        :pull="pull"
+        :right="[0, 1]"
+        :up="[2, 1]"
+        :axes="[2]"
+        :to-x="X"
+        :to-y="Z"
+      />
       <g role="img" aria-label="From behind">
         <text :x="behindLeft" :y="narrow ? sideBase + HEAD + 12 : sideTop - 8" class="head">
           From behind

@@ -1,0 +1,202 @@
+//! What of a piece can be pulled at in the drawing, and which number that changes. Found by trying: each length of its form
+//! is changed a little, and what moves is the handle. So a new kind has handles without a line of its own, and a handle
+//! never moves anything but what it is at.
+
+use std::collections::BTreeMap;
+
+use serde::Serialize;
+use serde_json::Value;
+use utoipa::ToSchema;
+
+use crate::furniture::built::{Board, Built, Vec3};
+use crate::furniture::{FieldValue, Kind, Site, kind, relation, work};
+use crate::problem::Problem;
+use crate::project::Project;
+use crate::project::module::Module;
+use crate::side_by_side::each;
+use crate::survey::model::Model;
+
+/// A number is changed by so much to see what moves, mm.
+const TRY: f64 = 8.0;
+/// What moves less than this share of the number, or more than this many times, is not pulled at (choices).
+const LEAST: f64 = 0.3;
+/// See `LEAST`.
+const MOST: f64 = 3.0;
+/// Handles of one axis nearer than this to each other are one, mm.
+const APART: f64 = 15.0;
+
+/// A choice smaller than this is a matter of stock or of fit: a thickness, a covering, a finish, mm.
+const SMALL: f64 = 40.0;
+
+/// Something to pull at.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Handle {
+    /// JSON Pointer of the number.
+    pub pointer: String,
+    /// What that is called.
+    pub label: String,
+    /// The number now, mm.
+    pub value: f64,
+    /// The axis along which it is pulled: 0 along the vehicle, 1 to the left, 2 up.
+    pub axis: usize,
+    /// The middle of what moves, mm.
+    #[schema(value_type = Vec<f64>)]
+    pub at: Vec3,
+    /// So many mm it moves for one mm of the number.
+    pub per: f64,
+}
+
+/// The box round something: least and greatest coordinates.
+type Box3 = (Vec3, Vec3);
+
+/// The handles of a piece.
+///
+/// # Errors
+/// No such piece.
+pub fn handles(
+    project: &Project,
+    model: &Model,
+    kinds: &[&dyn Kind],
+    piece: &str,
+) -> Result<Vec<Handle>, Problem> {
+    let module = project
+        .modules
+        .get(piece)
+        .ok_or_else(|| Problem::missing("/piece", format!("There is no piece \"{piece}\".")))?;
+    let project = project.with_measured_boards();
+    let nothing = BTreeMap::new();
+    let form = kind(kinds, &module.kind).map(|k| {
+        let site = Site {
+            project: &project,
+            model,
+            id: piece,
+            claims: &nothing,
+            w: project.writer(),
+        };
+        k.form(module, &site)
+    });
+    let lengths: Vec<(String, String, f64)> = form
+        .unwrap_or_default()
+        .into_iter()
+        .filter_map(|f| match f.value {
+            FieldValue::Length { now: Some(now) } => {
+                let placed = f.pointer.contains("/place/");
+                (placed || now.value >= SMALL).then_some((f.pointer, f.label, now.value))
+            }
+            _ => None,
+        })
+        .collect();
+    let built = |module: Option<Module>| -> Option<Built> {
+        let mut tried = project.clone();
+        if let Some(module) = module {
+            kind(kinds, &module.kind)?.check(&tried, &module).ok()?;
+            tried.modules.insert(piece.to_string(), module);
+        }
+        let placed = relation::resolved(&tried, model, kinds);
+        work(&placed, model, kinds).remove(piece)
+    };
+    let Some(now) = built(None) else {
+        return Ok(vec![]);
+    };
+    let found = each(&lengths, |(pointer, label, value)| {
+        [TRY, -TRY].into_iter().find_map(|by| {
+            let then = built(Some(changed(module, pointer, value + by)?))?;
+            let (axis, at, moves) = moved(&now, &then)?;
+            let per = moves / by;
+            let of_use = per.abs() > LEAST && per.abs() < MOST;
+            of_use.then(|| Handle {
+                pointer: pointer.clone(),
+                label: label.clone(),
+                value: *value,
+                axis,
+                at,
+                per,
+            })
+        })
+    });
+    let mut out: Vec<Handle> = Vec::new();
+    for handle in found.into_iter().flatten() {
+        let same = |o: &Handle| {
+            o.axis == handle.axis && (0..3).all(|k| (o.at[k] - handle.at[k]).abs() < APART)
+        };
+        if !out.iter().any(same) {
+            out.push(handle);
+        }
+    }
+    Ok(out)
+}
+
+/// The module with another number at a pointer of its own.
+fn changed(module: &Module, pointer: &str, value: f64) -> Option<Module> {
+    // "/modules/id/..." without the first two.
+    let own = pointer.splitn(4, '/').nth(3)?;
+    let mut whole = serde_json::to_value(module).ok()?;
+    let (parent, last) = own.rsplit_once('/').unwrap_or(("", own));
+    let parent = match parent {
+        "" => &mut whole,
+        path => whole.pointer_mut(&format!("/{path}"))?,
+    };
+    parent
+        .as_object_mut()?
+        .insert(last.into(), Value::from(value));
+    serde_json::from_value(whole).ok()
+}
+
+/// What has moved: the axis, the middle of it, and by how much. A face of the whole before a board within it.
+fn moved(now: &Built, then: &Built) -> Option<(usize, Vec3, f64)> {
+    let boxes = |b: &Built| -> BTreeMap<String, Box3> {
+        b.boards.iter().map(|b| (b.id.clone(), round(b))).collect()
+    };
+    let (now, then) = (boxes(now), boxes(then));
+    let (a, b) = (all(now.values())?, all(then.values())?);
+    let middle =
+        |(low, high): &Box3| -> Vec3 { std::array::from_fn(|k| f64::midpoint(low[k], high[k])) };
+    // The axis on which most moves; what follows from that on another is not pulled at.
+    let faces = (0..3).flat_map(|k| [(k, false, b.0[k] - a.0[k]), (k, true, b.1[k] - a.1[k])]);
+    let most = faces
+        .clone()
+        .max_by(|x, y| x.2.abs().total_cmp(&y.2.abs()))?;
+    if most.2.abs() > LEAST * TRY {
+        let (axis, upper, by) = most;
+        let other = if upper {
+            b.0[axis] - a.0[axis]
+        } else {
+            b.1[axis] - a.1[axis]
+        };
+        let mut at = middle(&a);
+        // As a whole it is pulled in the middle.
+        if (other - by).abs() > 0.1 * by.abs() {
+            at[axis] = if upper { a.1[axis] } else { a.0[axis] };
+        }
+        return Some((axis, at, by));
+    }
+    let inner = now.iter().filter_map(|(id, was)| {
+        let is = then.get(id)?;
+        let by = (0..3).map(|k| (k, is.0[k] - was.0[k], is.1[k] - was.1[k]));
+        let (axis, low, high) = by.max_by(|x, y| x.1.abs().total_cmp(&y.1.abs()))?;
+        let whole = (low - high).abs() < 0.1 * low.abs();
+        (whole && low.abs() > LEAST * TRY).then(|| (axis, middle(was), low))
+    });
+    inner.max_by(|x, y| x.2.abs().total_cmp(&y.2.abs()))
+}
+
+fn round(b: &Board) -> Box3 {
+    let corners = b.shape.outer.iter();
+    let corners = corners.flat_map(|p| [0.0, b.thickness].map(|t| b.pose.at(p[0], p[1], t)));
+    let nothing = ([f64::INFINITY; 3], [f64::NEG_INFINITY; 3]);
+    corners.fold(nothing, |(low, high), c| {
+        (
+            std::array::from_fn(|k| low[k].min(c[k])),
+            std::array::from_fn(|k| high[k].max(c[k])),
+        )
+    })
+}
+
+fn all<'a>(boxes: impl Iterator<Item = &'a Box3>) -> Option<Box3> {
+    boxes.copied().reduce(|a, b| {
+        (
+            std::array::from_fn(|k| a.0[k].min(b.0[k])),
+            std::array::from_fn(|k| a.1[k].max(b.1[k])),
+        )
+    })
+}

@@ -1,0 +1,137 @@
+//! What can be pulled at in the drawing: where it is, and that it moves as it says.
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
+
+mod common;
+
+use common::*;
+use jigfit_core::furniture::KINDS;
+use jigfit_core::handles::{Handle, handles};
+use jigfit_core::plan::Plan;
+use jigfit_core::survey::model::Model;
+use rstest::rstest;
+use serde_json::{Value, json};
+
+fn of(doc: &Value, piece: &str) -> Vec<Handle> {
+    let project = project(doc);
+    let model = Model::new(&project);
+    handles(&project, &model, KINDS, piece).unwrap()
+}
+
+/// Least and greatest coordinate of boards along an axis, from their corners in the plan.
+fn ends(plan: &Plan, axis: usize, which: impl Fn(&str) -> bool) -> [f64; 2] {
+    let boards = plan.boards.iter().filter(|b| which(&b.id));
+    let corners = boards.flat_map(|b| {
+        let pose = b.poses["drive"];
+        let ring = b.outline.outer.iter();
+        ring.flat_map(move |p| [0.0, b.thickness].map(|t| pose.at(p[0], p[1], t)[axis]))
+            .collect::<Vec<_>>()
+    });
+    corners.fold([f64::INFINITY, f64::NEG_INFINITY], |[lo, hi], v| {
+        [lo.min(v), hi.max(v)]
+    })
+}
+
+fn bench() -> Value {
+    let mut doc = bare();
+    doc["modules"]["b"] = json!({
+        "kind": "bench", "place": {"along": 300, "across": "left_wall"},
+        "choices": {"width": 900, "depth": 400, "height": 400, "bays": 2, "opens": "right"},
+    });
+    doc
+}
+
+/// By hand: 900 long from 300 to 1200 in, 400 high; pulled at the far end it grows, at the top it gets higher, in its middle it goes
+/// along.
+#[test]
+fn a_bench_is_pulled_at() {
+    let doc = bench();
+    let found = of(&doc, "b");
+    let get = |field: &str| found.iter().find(|h| h.pointer.ends_with(field)).unwrap();
+    let far = get("/choices/width");
+    assert!(
+        (far.axis, far.per) == (0, 1.0) && (far.at[0] - 1200.0).abs() < 1.5,
+        "{far:?}"
+    );
+    let top = get("/choices/height");
+    assert!(
+        (top.axis, top.per) == (2, 1.0) && (top.at[2] - 400.0).abs() < 1.5,
+        "{top:?}"
+    );
+    let whole = get("/place/along");
+    assert!(
+        (whole.axis, whole.per) == (0, 1.0) && (whole.at[0] - 750.0).abs() < 1.5,
+        "{whole:?}"
+    );
+    // A thickness is not pulled at.
+    assert!(
+        !found.iter().any(|h| h.pointer.ends_with("thickness")),
+        "{found:?}"
+    );
+}
+
+/// What is pulled goes where the handle says: the plan with the changed number, board by board.
+#[rstest]
+#[case("width", 60.0)]
+#[case("depth", 45.0)]
+#[case("height", 30.0)]
+fn it_moves_as_it_says(#[case] field: &str, #[case] by: f64) {
+    let doc = bench();
+    let pointer = format!("/choices/{field}");
+    let found = of(&doc, "b");
+    let h = found
+        .iter()
+        .find(|h| h.pointer.ends_with(&pointer))
+        .unwrap();
+    let mut then = doc.clone();
+    then["modules"]["b"]["choices"][field] = json!(h.value + by);
+    let own = |id: &str| id.starts_with("b/");
+    let (was, is) = (
+        ends(&plan(&doc), h.axis, own),
+        ends(&plan(&then), h.axis, own),
+    );
+    let end = usize::from((was[1] - h.at[h.axis]).abs() < (was[0] - h.at[h.axis]).abs());
+    assert!((was[end] - h.at[h.axis]).abs() < 1.5, "{was:?} {h:?}");
+    assert!(
+        (is[end] - was[end] - by * h.per).abs() < 1.5,
+        "{was:?} {is:?} {h:?}"
+    );
+    assert!((is[1 - end] - was[1 - end]).abs() < 1.5, "{was:?} {is:?}");
+}
+
+/// A board within: where two boards of a deck meet they are pulled, and the deck ends where it did.
+#[test]
+fn where_boards_meet_is_pulled_at() {
+    let doc = demo("moth-whole");
+    let found = of(&doc, "deck");
+    let h = found.iter().find(|h| h.label == "The boards meet").unwrap();
+    let mut then = doc.clone();
+    *then.pointer_mut(&h.pointer).unwrap() = json!(h.value + 30.0);
+    let (was, is) = (plan(&doc), plan(&then));
+    let panels = |id: &str| id.starts_with("deck/panel");
+    let (all, still) = (ends(&was, 0, panels), ends(&is, 0, panels));
+    assert!(
+        (0..2).all(|k| (all[k] - still[k]).abs() < 1.5),
+        "{all:?} {still:?}"
+    );
+    let moved = was.boards.iter().filter(|b| panels(&b.id)).filter(|b| {
+        let (a, z) = (
+            ends(&was, 0, |id| id == b.id),
+            ends(&is, 0, |id| id == b.id),
+        );
+        (0..2).any(|k| (z[k] - a[k] - 30.0 * h.per).abs() < 1.5)
+    });
+    assert!(moved.count() >= 2, "{h:?}");
+}
+
+#[test]
+fn no_such_piece() {
+    let doc = bench();
+    let project = project(&doc);
+    let model = Model::new(&project);
+    let told = handles(&project, &model, KINDS, "x").unwrap_err();
+    assert_eq!(told.pointer, "/piece");
+    // Nothing measured, nothing to pull at.
+    let mut doc = doc;
+    doc["survey"]["readings"] = json!({});
+    assert!(of(&doc, "b").is_empty());
+}

@@ -1,0 +1,67 @@
+import { ref } from "vue";
+import type { Handle } from "@/api/types";
+
+interface Hands {
+  /** Pixels in a mm. */
+  scale: () => number;
+  /** The number goes in steps of so many mm. */
+  step: () => number;
+  /** Tries a number; false where it cannot be. */
+  preview: (handle: Handle, value: number) => Promise<boolean>;
+  choose: (handle: Handle, value: number) => void;
+  /** Nothing is changed after all. */
+  leave: () => void;
+}
+
+/** Pulling at a handle by pointer and by arrow keys: previewed while it moves, chosen at the end. */
+export function usePull(hands: Hands) {
+  /** What is pulled at, and its number meanwhile. */
+  const pulled = ref<{ handle: Handle; value: number } | null>(null);
+  let from = { x: 0, y: 0 };
+  /** The last number that can be. */
+  let good: number | null = null;
+
+  const rounded = (value: number) => {
+    const step = hands.step();
+    return Math.max(Math.round(value / step) * step, 0);
+  };
+
+  function grab(handle: Handle, event: PointerEvent) {
+    from = { x: event.clientX, y: event.clientY };
+    good = null;
+    pulled.value = { handle, value: handle.value };
+    (event.currentTarget as Element).setPointerCapture?.(event.pointerId);
+  }
+
+  /** `way` is where on the screen the handle's axis points. */
+  async function drag(event: PointerEvent, way: { x: number; y: number }) {
+    const held = pulled.value;
+    if (!held) return;
+    const along = (event.clientX - from.x) * way.x + (event.clientY - from.y) * way.y;
+    const { handle } = held;
+    const value = rounded(handle.value + along / hands.scale() / handle.per);
+    if (value === held.value) return;
+    held.value = value;
+    if ((await hands.preview(handle, value)) && pulled.value?.handle === handle) good = value;
+  }
+
+  function drop() {
+    const held = pulled.value;
+    pulled.value = null;
+    if (!held) return;
+    const value = good ?? held.handle.value;
+    if (value === held.handle.value) hands.leave();
+    else hands.choose(held.handle, value);
+  }
+
+  /** One step; ten with Shift. */
+  function key(handle: Handle, event: KeyboardEvent) {
+    const by = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key];
+    if (!by) return;
+    event.preventDefault();
+    const steps = (event.shiftKey ? 10 : 1) * by;
+    hands.choose(handle, rounded(handle.value + steps * hands.step()));
+  }
+
+  return { pulled, grab, drag, drop, key };
+}
