@@ -5,7 +5,7 @@ use std::fs;
 use std::path::{Path, PathBuf};
 
 /// From the ground up: a folder uses the ones before it, never those after it.
-const LAYERS: [&str; 35] = [
+const LAYERS: [&str; 36] = [
     "side_by_side",
     "units",
     "problem",
@@ -38,6 +38,7 @@ const LAYERS: [&str; 35] = [
     "cushions",
     "checks",
     "plan",
+    "remedies",
     "starts",
     "compare",
     "compute",

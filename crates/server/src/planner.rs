@@ -71,6 +71,16 @@ impl Planner {
     }
 
     fn solve(&self, project: &Project, go_on: &dyn Fn() -> bool) -> Option<Plan> {
+        let (model, curves) = self.known(project, go_on)?;
+        solve_while(project, (&model, &curves), go_on)
+    }
+
+    /// The vehicle and the captured curves of a project, where the caller may block.
+    pub fn known(
+        &self,
+        project: &Project,
+        go_on: &dyn Fn() -> bool,
+    ) -> Option<(Arc<Model>, Arc<Vec<TemplateView>>)> {
         // Most edits leave the captured curves alone; their figures hang on the units, their place on the tape's noise.
         let own = key(&(&project.templates, &project.units, project.survey.sd));
         let curves = match get(&self.curves, &own) {
@@ -91,7 +101,7 @@ impl Planner {
                 model
             }
         };
-        solve_while(project, (&model, &curves), go_on)
+        Some((model, curves))
     }
 }
 

@@ -9,6 +9,7 @@ import type {
   LanState,
   Listed,
   Opened,
+  Offer,
   Operation,
   Paired,
   PhotoRead,
@@ -250,6 +251,10 @@ export const api = {
     ask<Scene>("GET", `${at(id)}/sweep?${new URLSearchParams({ piece })}`, undefined, { signal }),
   handles: (id: string, piece: string, signal?: AbortSignal) =>
     ask<Handle[]>("GET", `${at(id)}/handles?${new URLSearchParams({ piece })}`, undefined, {
+      signal,
+    }),
+  remedies: (id: string, finding: string, signal?: AbortSignal) =>
+    ask<Offer[]>("GET", `${at(id)}/remedies?${new URLSearchParams({ finding })}`, undefined, {
       signal,
     }),
   suggest: (id: string, kind: string) =>

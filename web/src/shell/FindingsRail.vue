@@ -5,6 +5,7 @@ import type { Finding, Offer, Operation } from "@/api/types";
 import { useProject } from "@/store/project";
 import { useView } from "@/store/view";
 import { say } from "@/units/text";
+import WhatHelps from "./WhatHelps.vue";
 
 const store = useProject();
 const view = useView();
@@ -47,6 +48,9 @@ function show(finding: Finding) {
   if (finding.show) void router.push({ name: finding.show.stage, params: { id: store.id } });
 }
 
+/** A stop of the furniture for which no check has an offer. */
+const unhelped = (f: Finding) =>
+  f.level === "stop" && !f.offers.length && f.stage === "layout" && !store.previewed;
 function take(offer: Offer) {
   void store.change(offer.patch as unknown as Operation[]);
 }
@@ -113,6 +117,7 @@ function take(offer: Offer) {
           Do it
         </el-button>
       </div>
+      <WhatHelps v-if="unhelped(f)" :finding="f.id" @take="take" />
     </article>
     <button
       v-if="fine.length"

@@ -33,31 +33,13 @@ pub fn suggest(
     let kind = kind(kinds, name).ok_or_else(|| unknown(kinds, name, "/kind"))?;
     let id = free_id(project, name, id)?;
     let wanted = wanted(project, kind, sets)?;
-    let w = project.writer();
-    let nothing = BTreeMap::new();
-    let placed = &resolved_places(project, model, kinds);
-    let claims: BTreeMap<String, Claim> = {
-        let known = placed.modules.iter();
-        let known = known.filter_map(|(id, m)| Some((id, m, super::kind(kinds, &m.kind)?)));
-        known
-            .filter_map(|(id, m, k)| {
-                let site = Site {
-                    project: placed,
-                    model,
-                    id,
-                    claims: &nothing,
-                    w,
-                };
-                Some((id.clone(), k.claim(m, &site)?))
-            })
-            .collect()
-    };
+    let claims = claims(project, model, kinds);
     let site = Site {
         project,
         model,
         id: &id,
         claims: &claims,
-        w,
+        w: project.writer(),
     };
     let module = hung(&site, kind, &wanted)?;
     let mut with = project.clone();
@@ -65,6 +47,30 @@ pub fn suggest(
     check_document(&with)?;
     super::check(&with, kinds)?;
     Ok((id, module))
+}
+
+/// The space that each piece wants.
+pub(super) fn claims(
+    project: &Project,
+    model: &Model,
+    kinds: &[&dyn Kind],
+) -> BTreeMap<String, Claim> {
+    let nothing = BTreeMap::new();
+    let placed = &resolved_places(project, model, kinds);
+    let known = placed.modules.iter();
+    let known = known.filter_map(|(id, m)| Some((id, m, super::kind(kinds, &m.kind)?)));
+    known
+        .filter_map(|(id, m, k)| {
+            let site = Site {
+                project: placed,
+                model,
+                id,
+                claims: &nothing,
+                w: project.writer(),
+            };
+            Some((id.clone(), k.claim(m, &site)?))
+        })
+        .collect()
 }
 
 /// What suits where it is wanted: beside another piece its place is looked for from there and counted from there.

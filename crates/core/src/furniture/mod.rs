@@ -11,6 +11,7 @@ mod cabinet;
 pub mod cross;
 pub mod deck;
 mod drawer;
+pub(crate) mod elsewhere;
 pub mod form;
 pub mod free;
 pub mod kit;

@@ -5,12 +5,14 @@ use std::collections::BTreeMap;
 use axum::Json;
 use axum::body::Body;
 use axum::extract::State;
+use jigfit_core::checks::Offer;
 use jigfit_core::evening::Scene;
 use jigfit_core::furniture::KINDS;
 use jigfit_core::furniture::add::suggest as suit;
 use jigfit_core::handles::{Handle, handles as pulled};
 use jigfit_core::problem::Problem;
 use jigfit_core::project::module::Module;
+use jigfit_core::remedies::remedies as tried;
 use jigfit_core::starts::{Measures, StartingPoint, starting_points};
 use jigfit_core::survey::model::Model;
 use jigfit_core::sweep::sweep as swept;
@@ -175,15 +177,40 @@ pub async fn handles(
     Path(id): Path<String>,
     Query(asked): Query<Piece>,
 ) -> Result<Json<Vec<Handle>>, ApiError> {
-    let head = app.with(move |s| s.head(&id)).await?;
-    let found = tokio::task::spawn_blocking(move || {
-        let model = Model::new(&head.project);
-        pulled(&head.project, &model, KINDS, &asked.piece)
+    let project = app.with(move |s| s.head(&id)).await?.project;
+    let planner = app.planner.clone();
+    let found = while_asked(move |go_on| {
+        let (model, _) = planner.known(&project, go_on)?;
+        Some(pulled(&project, &model, KINDS, &asked.piece))
     });
-    let found = found
-        .await
-        .map_err(|e| ApiError::internal(e.to_string()))??;
-    Ok(Json(found))
+    Ok(Json(found.await??))
+}
+
+/// Which finding.
+#[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct Against {
+    /// Its identifier in the plan.
+    finding: String,
+}
+
+/// What would help against a finding that has no offer: changes that were tried over the whole plan.
+#[utoipa::path(
+    get, path = "/api/projects/{id}/remedies", params(("id" = String, Path), Against),
+    responses((status = 200, body = Vec<Offer>), (status = 400, body = ProblemBody), (status = 404, body = ProblemBody))
+)]
+pub async fn remedies(
+    State(app): State<App>,
+    Path(id): Path<String>,
+    Query(asked): Query<Against>,
+) -> Result<Json<Vec<Offer>>, ApiError> {
+    let project = app.with(move |s| s.head(&id)).await?.project;
+    let planner = app.planner.clone();
+    let found = while_asked(move |go_on| {
+        let (model, curves) = planner.known(&project, go_on)?;
+        tried(&project, (&model, &curves), &asked.finding, go_on)
+    });
+    Ok(Json(found.await?))
 }
 
 /// What is wanted.

@@ -68,6 +68,7 @@ fn open_router() -> OpenApiRouter<App> {
         .routes(routes!(furniture::variants))
         .routes(routes!(furniture::sweep))
         .routes(routes!(furniture::handles))
+        .routes(routes!(furniture::remedies))
         .routes(routes!(curves::curves))
         .routes(routes!(photo::read))
         .routes(routes!(photo::kept))

@@ -1,0 +1,264 @@
+//! What would help against a stop for which no check has an offer: changes of the pieces it concerns are tried, each over the
+//! whole plan, and those are offered after which it is gone and nothing else stops.
+
+use std::collections::{BTreeMap, BTreeSet};
+
+use serde_json::{Value, json};
+
+use crate::boards::ModuleView;
+use crate::checks::{Finding, Offer, Severity};
+use crate::curves::view::TemplateView;
+use crate::furniture::built::Vec3;
+use crate::furniture::{FieldValue, KINDS, elsewhere, read};
+use crate::plan::{Plan, solve_while};
+use crate::project::Project;
+use crate::solids::boxes;
+use crate::survey::model::Model;
+
+/// No more are offered.
+const OFFERS: usize = 4;
+/// No more are tried.
+const TRIES: usize = 160;
+/// Pieces within this of what is concerned are changed too, mm; no more than so many.
+const NEAR: f64 = 60.0;
+/// See `NEAR`.
+const OTHERS: usize = 3;
+/// A length is tried smaller and larger by these shares of it.
+const SHARES: [f64; 6] = [-0.1, 0.1, -0.25, 0.25, -0.45, 0.5];
+/// The least change that helps is looked for in so many halvings.
+const HALVINGS: usize = 3;
+/// Lengths are offered in steps of this, mm.
+const STEP: f64 = 5.0;
+/// Smaller lengths are a matter of stock or of fit, mm.
+const SMALL: f64 = 40.0;
+
+/// A change to be tried.
+struct Try {
+    label: String,
+    patch: Value,
+}
+
+/// Offers against the finding of that identifier; none where nothing was found, nothing if nobody waits any more.
+pub fn remedies(
+    project: &Project,
+    known: (&Model, &[TemplateView]),
+    finding: &str,
+    go_on: &dyn Fn() -> bool,
+) -> Option<Vec<Offer>> {
+    let plan = solve_while(project, known, go_on)?;
+    let Some(against) = plan.findings.iter().find(|f| f.id == finding) else {
+        return Some(vec![]);
+    };
+    let document = project.to_json().ok()?;
+    let mut search = Search {
+        project,
+        document,
+        known,
+        plan: &plan,
+        against,
+        tried: 0,
+        go_on,
+    };
+    let mut out: Vec<Offer> = Vec::new();
+    for module in concerned(&plan, against) {
+        for one in search.places(module).into_iter().chain(choices(module)) {
+            out.extend(search.helps(&one)?);
+        }
+        for field in &module.form {
+            if out.len() >= OFFERS {
+                break;
+            }
+            if let FieldValue::Length { now: Some(now) } = &field.value
+                && now.value >= SMALL
+            {
+                out.extend(search.length(module, (&field.pointer, &field.label), now.value)?);
+            }
+        }
+        if out.len() >= OFFERS {
+            break;
+        }
+    }
+    out.truncate(OFFERS);
+    Some(out)
+}
+
+/// The pieces that a finding is about, then those beside them.
+fn concerned<'p>(plan: &'p Plan, against: &Finding) -> Vec<&'p ModuleView> {
+    let named: BTreeSet<&str> = against.subject.split(['.', '/']).collect();
+    let shown = against.show.as_ref().map(|s| s.mark.as_str());
+    let is = |m: &&ModuleView| named.contains(m.id.as_str()) || shown == Some(m.id.as_str());
+    let mut out: Vec<&ModuleView> = plan.modules.iter().filter(is).collect();
+    let places = boxes(&plan.boards);
+    let near = |a: &(Vec3, Vec3), b: &(Vec3, Vec3)| {
+        (0..3).all(|k| a.0[k] < b.1[k] + NEAR && b.0[k] < a.1[k] + NEAR)
+    };
+    let own: Vec<_> = out
+        .iter()
+        .filter_map(|m| places.get(m.id.as_str()))
+        .collect();
+    let others = plan.modules.iter().filter(|m| !is(m)).filter(|m| {
+        let place = places.get(m.id.as_str());
+        place.is_some_and(|p| own.iter().any(|o| near(o, p)))
+    });
+    out.extend(others.take(OTHERS));
+    out
+}
+
+/// Every other option of every choice.
+fn choices(module: &ModuleView) -> Vec<Try> {
+    let mut out = Vec::new();
+    for field in &module.form {
+        let FieldValue::Choice { now, options } = &field.value else {
+            continue;
+        };
+        for (value, words) in options.iter().filter(|(value, _)| value != now) {
+            out.push(Try {
+                label: format!("The {}, {}: {words}", module.name, low(&field.label)),
+                patch: set(&field.pointer, json!(value)),
+            });
+        }
+    }
+    out
+}
+
+fn set(pointer: &str, value: Value) -> Value {
+    json!([{"op": "add", "path": pointer, "value": value}])
+}
+
+/// A label within a sentence.
+fn low(label: &str) -> String {
+    let mut chars = label.chars();
+    let first = chars.next().map(char::to_lowercase);
+    first.into_iter().flatten().chain(chars).collect()
+}
+
+struct Search<'a> {
+    project: &'a Project,
+    document: Value,
+    known: (&'a Model, &'a [TemplateView]),
+    plan: &'a Plan,
+    against: &'a Finding,
+    tried: usize,
+    go_on: &'a dyn Fn() -> bool,
+}
+
+impl Search<'_> {
+    /// The same piece where it is free.
+    fn places(&self, module: &ModuleView) -> Vec<Try> {
+        let found = elsewhere::places(self.project, self.known.0, KINDS, &module.id);
+        let w = self.project.writer();
+        let at = format!("/modules/{}", crate::input::escape(&module.id));
+        found
+            .into_iter()
+            .map(|(words, there)| Try {
+                label: format!(
+                    "Move the {} {words}, {} in",
+                    module.name,
+                    w.say(there.place.along)
+                ),
+                patch: json!([
+                    {"op": "add", "path": format!("{at}/place"), "value": there.place},
+                    {"op": "add", "path": format!("{at}/choices"), "value": there.choices},
+                ]),
+            })
+            .collect()
+    }
+
+    /// The least change of a length that helps.
+    fn length(
+        &mut self,
+        module: &ModuleView,
+        (pointer, label): (&str, &str),
+        now: f64,
+    ) -> Option<Option<Offer>> {
+        let w = self.project.writer();
+        let to = |share: f64| {
+            let value = (now * (1.0 + share) / STEP).round() * STEP;
+            Try {
+                label: format!("The {}, {}: {}", module.name, low(label), w.say(value)),
+                patch: set(pointer, json!(value)),
+            }
+        };
+        for share in SHARES {
+            let Some(mut best) = self.helps(&to(share))? else {
+                continue;
+            };
+            // Between what did not help and what does.
+            let (mut not, mut does) = (0.0, share);
+            for _ in 0..HALVINGS {
+                let middle = f64::midpoint(not, does);
+                match self.helps(&to(middle))? {
+                    Some(offer) => (best, does) = (offer, middle),
+                    None => not = middle,
+                }
+            }
+            return Some(Some(best));
+        }
+        Some(None)
+    }
+
+    /// The offer, if the finding is gone after it, nothing else stops, and no piece is lost.
+    fn helps(&mut self, one: &Try) -> Option<Option<Offer>> {
+        self.tried += 1;
+        if self.tried > TRIES {
+            return Some(None);
+        }
+        let Some(project) = self.changed(&one.patch) else {
+            return Some(None);
+        };
+        let then = solve_while(&project, self.known, self.go_on)?;
+        let boards = |plan: &Plan| -> BTreeMap<String, usize> {
+            plan.modules
+                .iter()
+                .map(|m| (m.id.clone(), m.boards))
+                .collect()
+        };
+        let (had, has) = (boards(self.plan), boards(&then));
+        let lost = had.iter().any(|(id, n)| *n > 0 && has.get(id) == Some(&0));
+        let stops = |plan: &Plan| levels(plan, Severity::Stop);
+        let (before, after) = (stops(self.plan), stops(&then));
+        let new = after.keys().any(|id| !before.contains_key(id));
+        if lost || new || after.contains_key(&self.against.id) {
+            return Some(None);
+        }
+        let mut cost: Vec<String> = Vec::new();
+        let settled = before.keys().filter(|id| !after.contains_key(*id)).count() - 1;
+        match settled {
+            0 => {}
+            1 => cost.push("settles another stop too".into()),
+            n => cost.push(format!("settles {n} other stops too")),
+        }
+        let worse = levels(&then, Severity::Look);
+        let known = levels(self.plan, Severity::Look);
+        let worse = worse
+            .iter()
+            .filter(|(id, _)| !known.contains_key(*id) && !before.contains_key(*id));
+        cost.extend(
+            worse
+                .take(2)
+                .map(|(_, words)| words.trim_end_matches('.').to_string()),
+        );
+        if cost.is_empty() {
+            cost.push("nothing new to look at".into());
+        }
+        Some(Some(Offer {
+            label: one.label.clone(),
+            cost: cost.join("; "),
+            patch: one.patch.clone(),
+        }))
+    }
+
+    /// The project with the change, if it can be.
+    fn changed(&self, patch: &Value) -> Option<Project> {
+        let patch: json_patch::Patch = serde_json::from_value(patch.clone()).ok()?;
+        let mut document = self.document.clone();
+        json_patch::patch(&mut document, &patch).ok()?;
+        read(document).ok()
+    }
+}
+
+/// The findings of a level: identifier and sentence.
+fn levels(plan: &Plan, level: Severity) -> BTreeMap<String, String> {
+    let all = plan.findings.iter().filter(|f| f.level == level);
+    all.map(|f| (f.id.clone(), f.sentence.clone())).collect()
+}

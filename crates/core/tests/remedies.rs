@@ -1,0 +1,108 @@
+//! What would help against a stop: found by trying, and true when it is done.
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
+
+mod common;
+
+use std::collections::BTreeSet;
+
+use common::*;
+use jigfit_core::checks::{Offer, Severity};
+use jigfit_core::curves::view::templates;
+use jigfit_core::plan::Plan;
+use jigfit_core::remedies::remedies;
+use jigfit_core::survey::model::Model;
+use serde_json::{Value, json};
+
+fn asked(doc: &Value, finding: &str) -> Vec<Offer> {
+    let project = project(doc);
+    let curves = templates(&project);
+    let model = Model::new(&project);
+    remedies(&project, (&model, &curves), finding, &|| true).unwrap()
+}
+
+fn stops(p: &Plan) -> BTreeSet<String> {
+    let stops = p.findings.iter().filter(|f| f.level == Severity::Stop);
+    stops.map(|f| f.id.clone()).collect()
+}
+
+fn cabinet(along: f64, across: &str) -> Value {
+    json!({
+        "kind": "cabinet", "place": {"along": along, "across": across},
+        "choices": {"width": 500, "depth": 350, "height": 500, "rows": 1, "columns": 1, "front": "open"},
+    })
+}
+
+/// Two cabinets in each other: what is offered first is another place, where it is as large as it was; after every offer the stop
+/// is gone and no other has come.
+#[test]
+fn a_piece_finds_another_place() {
+    let mut doc = bare();
+    doc["modules"] = json!({"a": cabinet(300.0, "left_wall"), "b": cabinet(450.0, "left_wall")});
+    let was = stops(&plan(&doc));
+    assert!(was.contains("clash.a.b"), "{was:?}");
+    let offers = asked(&doc, "clash.a.b");
+    assert!(
+        offers[0].label.starts_with("Move the cabinet"),
+        "{offers:?}"
+    );
+    for offer in &offers {
+        let is = stops(&plan(&after(&doc, &offer.patch)));
+        assert!(
+            !is.contains("clash.a.b") && is.is_subset(&was),
+            "{offer:?} {is:?}"
+        );
+    }
+    let moved = after(&doc, &offers[0].patch);
+    for (id, field) in [("a", "width"), ("a", "depth"), ("b", "height")] {
+        let size = |d: &Value| d["modules"][id]["choices"][field].as_f64();
+        assert_eq!(size(&moved), size(&doc));
+    }
+}
+
+/// By hand: 1400 high under a roof of 1200; a height that goes under it is found, and not one much lower than it need be.
+#[test]
+fn a_piece_is_made_to_fit() {
+    let mut doc = bare();
+    doc["modules"]["a"] = cabinet(300.0, "left_wall");
+    doc["modules"]["a"]["choices"]["height"] = json!(1400);
+    let was = stops(&plan(&doc));
+    assert!(was.contains("sticks-out.a"), "{was:?}");
+    let offers = asked(&doc, "sticks-out.a");
+    let lower = offers.iter().find(|o| o.label.contains("height"));
+    let high = lower.unwrap().patch[0]["value"].as_f64().unwrap();
+    assert!(high <= 1202.0 && high > 1100.0, "{offers:?}");
+}
+
+/// The rear board of a deck that is laid over meets the wall: another way to change over is found.
+#[test]
+fn another_choice_is_found() {
+    let doc = demo("moth-whole");
+    let finding = "moves.deck/rear";
+    let was = stops(&plan(&doc));
+    assert!(was.contains(finding), "{was:?}");
+    let offers = asked(&doc, finding);
+    assert!(!offers.is_empty());
+    for offer in &offers {
+        let is = stops(&plan(&after(&doc, &offer.patch)));
+        assert!(
+            !is.contains(finding) && is.is_subset(&was),
+            "{offer:?} {is:?}"
+        );
+    }
+}
+
+/// A finding that is not there, and an asker who is gone.
+#[test]
+fn nothing_to_help() {
+    let doc = bare();
+    assert!(asked(&doc, "clash.x.y").is_empty());
+    let project = project(&demo("moth-whole"));
+    let curves = templates(&project);
+    let model = Model::new(&project);
+    let asks = std::cell::Cell::new(0);
+    let gone = || {
+        asks.set(asks.get() + 1);
+        asks.get() < 12
+    };
+    assert!(remedies(&project, (&model, &curves), "moves.deck/rear", &gone).is_none());
+}

@@ -1,0 +1,83 @@
+<script setup lang="ts">
+import { onUnmounted, ref, watch } from "vue";
+import { api, Refused } from "@/api/client";
+import type { Offer } from "@/api/types";
+import { useProject } from "@/store/project";
+
+/** What would help against a finding without an offer: asked for, since many changes are tried for it. */
+const props = defineProps<{ finding: string }>();
+const emit = defineEmits<{ take: [Offer] }>();
+const store = useProject();
+const found = ref<Offer[] | null>(null);
+const busy = ref(false);
+let stop: AbortController | null = null;
+
+async function ask() {
+  stop?.abort();
+  const mine = (stop = new AbortController());
+  busy.value = true;
+  try {
+    const offers = await api.remedies(store.id, props.finding, mine.signal);
+    if (stop === mine) found.value = offers;
+  } catch (e) {
+    if (!(e instanceof Refused) && !mine.signal.aborted) throw e;
+  } finally {
+    if (stop === mine) busy.value = false;
+  }
+}
+function leave() {
+  stop?.abort();
+  stop = null;
+  busy.value = false;
+}
+// What helped in one plan may not in the next.
+watch(
+  () => store.revision,
+  () => {
+    leave();
+    found.value = null;
+  },
+);
+onUnmounted(leave);
+</script>
+
+<template>
+  <p v-if="!found" class="asked">
+    <button v-if="!busy" type="button" class="plain link" @click="ask">What would help?</button>
+    <template v-else>
+      <span class="soft" role="status">Trying changes …</span>
+      <button type="button" class="plain link" @click="leave">Leave it</button>
+    </template>
+  </p>
+  <p v-else-if="!found.length" class="asked soft">None of the changes that were tried helps.</p>
+  <div v-for="offer in found ?? []" :key="offer.label" class="offer">
+    <p>
+      {{ offer.label }}<span class="soft">: {{ offer.cost }}</span>
+    </p>
+    <el-button size="small" :aria-label="`Do it: ${offer.label}`" @click="emit('take', offer)">
+      Do it
+    </el-button>
+  </div>
+</template>
+
+<style scoped>
+.asked {
+  display: flex;
+  gap: 14px;
+  padding: 0 9px 6px;
+}
+.link {
+  text-decoration: underline;
+  font-size: 14px;
+  padding: 3px 0;
+}
+.offer {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  gap: 8px;
+  border-top: 1px dashed var(--hair-strong);
+  padding: 7px 10px;
+  font-size: 14px;
+}
+</style>
