@@ -192,3 +192,22 @@ test("a piece is pulled at in the drawing, by pointer and by keys", async ({
   await page.mouse.up();
   expect((await stored()).revision).toBe(4);
 });
+
+test("what would help against a stop is tried when asked, and done", async ({
+  page,
+  demo,
+}) => {
+  await page.goto(`${demo.address}/p/moth-whole/layout`);
+  const stop = page.locator(".finding.stop", {
+    hasText: "The rear board of the deck opens to",
+  });
+  await stop.getByRole("button", { name: "What would help?" }).click();
+  // Many whole plans are worked out for it.
+  await expect(stop.locator(".offer").first()).toBeVisible({ timeout: 60_000 });
+  await stop
+    .getByRole("button", { name: /^Do it: The deck, what moves: nothing/ })
+    .click();
+  await expect(stop).toHaveCount(0);
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(stop).toHaveCount(1);
+});

@@ -233,11 +233,10 @@ impl Search<'_> {
         let worse = worse
             .iter()
             .filter(|(id, _)| !known.contains_key(*id) && !before.contains_key(*id));
-        cost.extend(
-            worse
-                .take(2)
-                .map(|(_, words)| words.trim_end_matches('.').to_string()),
-        );
+        // What it is, without what it asks for.
+        let first = |words: &String| words.split(". ").next().unwrap_or(words).to_string();
+        let worse = worse.map(|(_, words)| first(words).trim_end_matches('.').to_string());
+        cost.extend(worse.take(2));
         if cost.is_empty() {
             cost.push("nothing new to look at".into());
         }
