@@ -207,3 +207,54 @@ fn for_whom_it_is_a_bed() {
     let then = plan(&after(&doc, &f.offers[0].patch));
     assert_eq!(level(&then, "bed.bed"), Some(Severity::Fine));
 }
+
+/// By hand: 550 by day and 441 more pulled out, 991 in all. A mattress of 100 that gives 20 on slats at 360: 440 high, 450 deep before
+/// a back 441 high; of 1100 wide 109 are left.
+#[test]
+fn one_mattress_is_seat_and_back() {
+    let mut doc = document(json!({}));
+    // Of what thickness it is is not known yet.
+    assert!(finding(&plan(&doc), "settee.").is_none());
+    doc["mattress"] = json!({"thickness": 100, "sag": 20, "width": 1100, "length": 1800});
+    let p = plan(&doc);
+    let f = finding(&p, "settee.bed").unwrap();
+    assert_eq!(f.level, Severity::Fine, "{}", f.sentence);
+    for words in [
+        "cut along at 550 mm of 991 mm",
+        "441 mm to lean on",
+        "440 mm high and 450 mm deep",
+        "109 mm of its width are left over",
+    ] {
+        assert!(f.sentence.contains(words), "{words}: {}", f.sentence);
+    }
+    // 200 mm of foam make it too high, and leave 350 of the depth: what is offered sets each right.
+    doc["mattress"]["thickness"] = json!(200);
+    let p = plan(&doc);
+    let f = finding(&p, "settee.bed").unwrap();
+    assert_eq!(f.level, Severity::Look);
+    assert!(
+        f.sentence.contains("540 mm high") && f.sentence.contains("only 350 mm deep"),
+        "{}",
+        f.sentence
+    );
+    let both = f
+        .offers
+        .iter()
+        .fold(doc.clone(), |d, o| after(&d, &o.patch));
+    let p = plan(&both);
+    assert_eq!(
+        level(&p, "settee.bed"),
+        Some(Severity::Fine),
+        "{:?}",
+        finding(&p, "settee.bed")
+    );
+    // Narrower than the bed.
+    doc["mattress"]["width"] = json!(900);
+    let p = plan(&doc);
+    assert!(
+        finding(&p, "settee.bed")
+            .unwrap()
+            .sentence
+            .contains("91 mm too narrow")
+    );
+}

@@ -34,6 +34,7 @@ mod reach;
 mod readings;
 mod restraint;
 mod sag;
+mod settee;
 mod sheet;
 mod sleep;
 mod stand;
@@ -73,7 +74,7 @@ use crate::units::figure::{Step, Writer};
 type Check = fn(&Ctx) -> Vec<Finding>;
 
 /// All checks by name: a new one is one file and one line here.
-const CHECKS: [(&str, Check); 40] = [
+const CHECKS: [(&str, Check); 41] = [
     ("readings", readings::check),
     ("datum", datum::check),
     ("bay", bay::check),
@@ -88,6 +89,7 @@ const CHECKS: [(&str, Check); 40] = [
     ("stand", stand::check),
     ("sleep", sleep::check),
     ("bed", bed::check),
+    ("settee", settee::check),
     ("cushions", cushions::check),
     ("door", door::check),
     ("sheet", sheet::check),

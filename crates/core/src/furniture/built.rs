@@ -152,6 +152,19 @@ pub struct Bed {
     pub high: [f64; 2],
     /// Height of what the mattress lies on, mm.
     pub top: f64,
+    /// How it is sat on by day, if it is.
+    pub sat: Option<Sat>,
+}
+
+/// A bed that is a seat by day: its mattress is cut for it.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Sat {
+    /// How deep what is sat on is by day, mm.
+    pub seat: f64,
+    /// How wide the bed is the same way when it is made up, mm.
+    pub whole: f64,
+    /// The height that was chosen, mm.
+    pub height: f64,
 }
 
 /// A stretch of board between what carries it.

@@ -5,7 +5,8 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::built::{
-    Bed, Body, Built, Changing, Ease, FIXED, Fasten, Item, Joint, Motion, Pose, Room, Span, Under,
+    Bed, Body, Built, Changing, Ease, FIXED, Fasten, Item, Joint, Motion, Pose, Room, Sat, Span,
+    Under,
 };
 use super::form::Form;
 use super::kit::comb::Comb;
@@ -220,6 +221,11 @@ impl Piece for PullBedKind {
             low: end(f64::min),
             high: end(f64::max),
             top: corners[0][2],
+            sat: Some(Sat {
+                seat: c.depth,
+                whole: c.depth + travel,
+                height: c.height,
+            }),
         });
         let stiffer = m.thicker("slat", c.slat);
         out.spans.push(Span {
