@@ -58,7 +58,7 @@ pub fn cushions(project: &Project, boards: &[BoardView], state: &str) -> Vec<Cus
     }
     let tops: Vec<Top> = boards
         .iter()
-        .filter(|b| ["panel", "slat", "top", "lid"].contains(&b.role.as_str()))
+        .filter(|b| ["panel", "slat", "top", "lid", "table"].contains(&b.role.as_str()))
         .filter_map(|b| Solid::new(b, state))
         .filter(|s| s.pose.w()[2].abs() > 1.0 - 1e-9)
         .map(|solid| Top {

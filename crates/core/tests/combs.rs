@@ -258,3 +258,45 @@ fn one_mattress_is_seat_and_back() {
             .contains("91 mm too narrow")
     );
 }
+
+/// Two benches 400 deep and 320 high and a table 580 wide lowered between them to that height: together a bed as long as they are,
+/// 1800, and from wall to wall, 1400 less what boards keep off walls. With the table up there is none.
+#[test]
+fn benches_and_a_table_make_a_bed() {
+    let mut doc = bare();
+    let bench = |across: &str| {
+        json!({"kind": "box_seat", "name": format!("{across} bench"), "place": {"along": 100, "across": across},
+            "choices": {"length": 1800, "depth": 400, "height": 320}})
+    };
+    doc["modules"] = json!({
+        "l": bench("left_wall"), "r": bench("right_wall"),
+        "t": {"kind": "table", "name": "table", "place": {"along": 100, "across": "centred"},
+            "choices": {"width": 580, "depth": 1800, "height": 600, "low": 320, "top": 18}},
+    });
+    doc["people"] = json!({"s": {"name": "Sleeper", "stature": 1700}});
+    let state = |order: u32, open: Value| json!({"name": "s", "order": order, "open": open});
+    doc["states"] = json!({"drive": state(0, json!({})), "night": state(1, json!({"t/top": 1.0}))});
+    let p = plan(&doc);
+    let f = p.findings.iter().find(|f| f.check == "bed").unwrap();
+    assert!(
+        f.sentence
+            .contains("bed of left_wall bench, right_wall bench and table"),
+        "{}",
+        f.sentence
+    );
+    assert_eq!(f.level, Severity::Look, "{}", f.sentence);
+    let sizes: Vec<f64> = f
+        .numbers
+        .iter()
+        .map(|n| n.figure.as_ref().unwrap().value)
+        .collect();
+    assert!(
+        (sizes[0] - 1800.0).abs() <= 1.0 && (1385.0..=1400.0).contains(&sizes[1]),
+        "{sizes:?}"
+    );
+    let cut = finding(&p, "cushions").unwrap();
+    assert!(cut.sentence.contains("3 cushions"), "{}", cut.sentence);
+    assert!(finding(&p, "exits").is_some());
+    doc["states"]["night"]["open"] = json!({});
+    assert!(!plan(&doc).findings.iter().any(|f| f.check == "bed"));
+}

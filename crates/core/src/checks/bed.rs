@@ -1,10 +1,14 @@
 //! Beds that are no decks: are they made for the night, and for whom are they long and wide enough?
 
+use std::collections::BTreeSet;
+
 use super::{Ctx, Finding, Severity, set};
+use crate::cushions::{Cushion, cushions};
 use crate::furniture::built::Bed;
 use crate::furniture::deck::span::SLEEPER_WIDTH;
 use crate::input::escape;
 use crate::project::states::asleep;
+use crate::solids::Solid;
 
 /// A bed is longer than who lies in it by so much, mm (common practice, no source), less in a pinch.
 const OVER: f64 = 120.0;
@@ -12,13 +16,85 @@ const OVER: f64 = 120.0;
 const NARROW: f64 = 480.0;
 
 /// All beds: module and bed.
-pub(super) fn beds<'a>(ctx: &'a Ctx) -> impl Iterator<Item = (&'a str, &'a Bed)> {
+pub(super) fn beds(ctx: &Ctx) -> Vec<(String, Bed)> {
     let all = ctx.built.iter();
-    all.flat_map(|(m, b)| b.beds.iter().map(move |bed| (m.as_str(), bed)))
+    let own = all.flat_map(|(m, b)| b.beds.iter().map(move |bed| (m.clone(), bed.clone())));
+    let own: Vec<(String, Bed)> = own.collect();
+    if own.is_empty() && ctx.decks.iter().all(|d| d.worked.is_none()) {
+        return together(ctx).into_iter().collect();
+    }
+    own
+}
+
+/// What several pieces make together at night: benches and a table that is lowered between them.
+fn together(ctx: &Ctx) -> Option<(String, Bed)> {
+    /// Pieces so far from each other are one bed, mm (a choice: a mattress bridges it).
+    const GAP: f64 = 60.0;
+    /// A rectangle is filled to this share at least, or its sides say nothing of the bed (a choice).
+    const FILLED: f64 = 0.8;
+    /// What lies level with it, mm.
+    const LEVEL: f64 = 5.0;
+    let all = cushions(ctx.project, ctx.boards, asleep(&ctx.project.states));
+    let end = |c: &Cushion, k: usize| c.at[k] + c.size[k];
+    let touch = |a: &Cushion, b: &Cushion| {
+        (0..2).all(|k| a.at[k] < end(b, k) + GAP && b.at[k] < end(a, k) + GAP)
+    };
+    // From the largest on.
+    let area = |c: &Cushion| c.size[0] * c.size[1];
+    let first = (0..all.len()).max_by(|a, b| area(&all[*a]).total_cmp(&area(&all[*b])))?;
+    let mut bed = vec![first];
+    while let Some(next) =
+        (0..all.len()).find(|i| !bed.contains(i) && bed.iter().any(|b| touch(&all[*b], &all[*i])))
+    {
+        bed.push(next);
+    }
+    let own: Vec<&Cushion> = bed.iter().map(|i| &all[*i]).collect();
+    let pieces: BTreeSet<&str> = own.iter().map(|c| c.on.0.as_str()).collect();
+    if pieces.len() < 2 {
+        return None;
+    }
+    let top = own.iter().map(|c| c.height);
+    let top = top.fold(f64::NEG_INFINITY, f64::max);
+    // Strips behind lids are lain on too, though no cushion is cut for them.
+    let state = asleep(&ctx.project.states);
+    let boards = ctx.boards.iter();
+    let boards = boards.filter(|b| pieces.contains(b.module.as_str()));
+    let level = boards
+        .filter_map(|b| Solid::new(b, state))
+        .filter(|s| (s.high[2] - top).abs() < LEVEL);
+    let nothing = ([f64::INFINITY; 2], [f64::NEG_INFINITY; 2]);
+    let (low, high) = level.fold(nothing, |(low, high), s| {
+        (
+            [0, 1].map(|k: usize| s.low[k].min(low[k])),
+            [0, 1].map(|k: usize| s.high[k].max(high[k])),
+        )
+    });
+    let filled: f64 = own.iter().map(|c| area(c)).sum();
+    if filled < FILLED * (high[0] - low[0]) * (high[1] - low[1]) {
+        return None;
+    }
+    let called = |id: &&str| {
+        ctx.project
+            .modules
+            .get(*id)
+            .map_or((*id).into(), |m| m.called())
+    };
+    let names: Vec<String> = pieces.iter().map(called).collect();
+    let (last, before) = names.split_last()?;
+    let bed = Bed {
+        name: format!("bed of {} and {last}", before.join(", ")),
+        body: None,
+        low,
+        high,
+        top,
+        sat: None,
+    };
+    Some((own[0].on.0.clone(), bed))
 }
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
-    beds(ctx)
+    let all = beds(ctx);
+    all.iter()
         .map(|(module, bed)| match shut(ctx, module, bed) {
             Some(finding) => finding,
             None => sizes(ctx, module, bed),

@@ -4,7 +4,7 @@ use super::bed::beds;
 use super::{Ctx, Finding, Severity};
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
-    if ctx.decks.iter().all(|d| d.worked.is_none()) && beds(ctx).next().is_none() {
+    if ctx.decks.iter().all(|d| d.worked.is_none()) && beds(ctx).is_empty() {
         return vec![];
     }
     let mut out = vec![

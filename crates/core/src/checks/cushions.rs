@@ -1,12 +1,13 @@
 //! The mattress of a bed that comes apart: which cushions it is cut into, and what is left of it.
 
+use super::bed::beds;
 use super::{Ctx, Finding, Severity};
 use crate::cushions::{Cushion, CutUp, cushions, cut_up};
 use crate::furniture::built::FIXED;
 use crate::project::states::asleep;
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
-    if ctx.decks.iter().all(|d| d.worked.is_none()) {
+    if ctx.decks.iter().all(|d| d.worked.is_none()) && beds(ctx).is_empty() {
         return vec![];
     }
     let all = cushions(ctx.project, ctx.boards, asleep(&ctx.project.states));

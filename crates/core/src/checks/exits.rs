@@ -34,7 +34,7 @@ impl Free {
 }
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
-    if ctx.decks.iter().all(|d| d.worked.is_none()) && beds(ctx).next().is_none() {
+    if ctx.decks.iter().all(|d| d.worked.is_none()) && beds(ctx).is_empty() {
         return vec![];
     }
     let ways = doorways(ctx.project, ctx.model).into_iter().map(|door| {
@@ -183,7 +183,9 @@ impl<'a> At<'a> {
             Some(panels.map(move |(x0, y0, x1, y1)| ([x0, y0], [x1, y1], top)))
         });
         let thick = ctx.project.mattress.thickness.unwrap_or(0.0);
-        let others = beds(ctx).map(|(_, b)| (b.low, b.high, b.top + thick));
+        let others = beds(ctx)
+            .into_iter()
+            .map(|(_, b)| (b.low, b.high, b.top + thick));
         let lain: Vec<_> = decks.flatten().chain(others).collect();
         lain.into_iter()
             .filter(|(low, high, _)| self.near(low[self.through], high[self.through]))

@@ -14,8 +14,8 @@ const HIGH: (f64, f64) = (370.0, 500.0);
 const BACK: f64 = 280.0;
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
-    let all = beds(ctx).filter_map(|(module, bed)| Some((module, bed, bed.sat?)));
-    all.filter_map(|(module, bed, sat)| one(ctx, module, bed, sat))
+    let all = beds(ctx).into_iter();
+    all.filter_map(|(module, bed)| one(ctx, &module, &bed, bed.sat?))
         .collect()
 }
 
