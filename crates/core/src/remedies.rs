@@ -218,11 +218,14 @@ impl Search<'_> {
         let stops = |plan: &Plan| levels(plan, Severity::Stop);
         let (before, after) = (stops(self.plan), stops(&then));
         let new = after.keys().any(|id| !before.contains_key(id));
-        if lost || new || after.contains_key(&self.against.id) {
+        let mut left = then.findings.iter();
+        let still = left.any(|f| f.id == self.against.id && f.level <= self.against.level);
+        if lost || new || still {
             return Some(None);
         }
         let mut cost: Vec<String> = Vec::new();
-        let settled = before.keys().filter(|id| !after.contains_key(*id)).count() - 1;
+        let settled = before.keys().filter(|id| !after.contains_key(*id));
+        let settled = settled.filter(|id| **id != self.against.id).count();
         match settled {
             0 => {}
             1 => cost.push("settles another stop too".into()),

@@ -91,6 +91,24 @@ fn another_choice_is_found() {
     }
 }
 
+/// What is only to be looked at can be asked about too, and is fine or gone after what is offered.
+#[test]
+fn a_look_is_settled_too() {
+    let doc = demo("kingfisher");
+    let was = plan(&doc);
+    let looks = was.findings.iter().filter(|f| f.level == Severity::Look);
+    let mut offered = 0;
+    for f in looks.filter(|f| f.stage == "layout").take(4) {
+        for offer in asked(&doc, &f.id) {
+            offered += 1;
+            let then = plan(&after(&doc, &offer.patch));
+            let left = then.findings.iter().find(|o| o.id == f.id);
+            assert!(left.is_none_or(|o| o.level == Severity::Fine), "{offer:?}");
+        }
+    }
+    assert!(offered > 0);
+}
+
 /// A finding that is not there, and an asker who is gone.
 #[test]
 fn nothing_to_help() {

@@ -72,7 +72,7 @@ const shown = computed(() =>
   >
     <title>{{ h.handle.label }}: {{ words(h.handle) }}</title>
     <g :transform="h.way.x ? '' : 'rotate(90)'">
-      <circle r="14" class="reach" />
+      <circle r="12.5" class="reach" />
       <path d="M-10 0l6 -5v10zM10 0l-6 -5v10z" />
       <line x1="0" x2="0" y1="-7" y2="7" />
     </g>

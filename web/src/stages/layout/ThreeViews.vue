@@ -225,7 +225,7 @@ const marked = (shape: Shape) =>
         </template>
         <path v-for="(p, i) in points" :key="`h${i}`" :d="cross(X(p[0]!), Y(p[1]!))" class="held" />
         <text
-          v-for="l in labels"
+          v-for="l in labels.filter((l) => deck || l.module !== picked || !handles.length)"
           :key="l.module + l.text"
           :x="l.x"
           :y="l.y"
