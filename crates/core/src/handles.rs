@@ -10,6 +10,7 @@ use utoipa::ToSchema;
 
 use crate::furniture::built::{Board, Built, Vec3};
 use crate::furniture::{FieldValue, Kind, Site, kind, relation, work};
+use crate::geometry::pose::around;
 use crate::problem::Problem;
 use crate::project::Project;
 use crate::project::module::Module;
@@ -183,13 +184,7 @@ fn moved(now: &Built, then: &Built) -> Option<(usize, Vec3, f64)> {
 fn round(b: &Board) -> Box3 {
     let corners = b.shape.outer.iter();
     let corners = corners.flat_map(|p| [0.0, b.thickness].map(|t| b.pose.at(p[0], p[1], t)));
-    let nothing = ([f64::INFINITY; 3], [f64::NEG_INFINITY; 3]);
-    corners.fold(nothing, |(low, high), c| {
-        (
-            std::array::from_fn(|k| low[k].min(c[k])),
-            std::array::from_fn(|k| high[k].max(c[k])),
-        )
-    })
+    around(corners)
 }
 
 fn all<'a>(boxes: impl Iterator<Item = &'a Box3>) -> Option<Box3> {

@@ -6,6 +6,7 @@ use std::collections::BTreeMap;
 use crate::boards::BoardView;
 use crate::furniture::built::{Body, Built, Met, Motion, Vec3};
 use crate::furniture::riding::Bodies;
+use crate::geometry::pose::around;
 use crate::project::Project;
 use crate::project::survey::Side;
 use crate::side_by_side::each;
@@ -227,18 +228,6 @@ fn swept<I: Iterator<Item = Vec3>>(
 ) -> (Vec3, Vec3) {
     let (low, high) = around(looks.flat_map(places));
     (low.map(|v| v - SLIDE), high.map(|v| v + SLIDE))
-}
-
-/// The box round points: the least and the greatest of their coordinates.
-fn around(points: impl Iterator<Item = Vec3>) -> (Vec3, Vec3) {
-    let (mut low, mut high) = ([f64::INFINITY; 3], [f64::NEG_INFINITY; 3]);
-    for p in points {
-        for k in 0..3 {
-            low[k] = low[k].min(p[k]);
-            high[k] = high[k].max(p[k]);
-        }
-    }
-    (low, high)
 }
 
 /// A board in a sentence.

@@ -248,6 +248,18 @@ fn one_mattress_is_seat_and_back() {
         "{:?}",
         finding(&p, "settee.bed")
     );
+    // Nor is a number that is no multiple of what is offered in left outside.
+    doc["mattress"]["thickness"] = json!(163);
+    let p = plan(&doc);
+    let high = finding(&p, "settee.bed").unwrap();
+    assert!(high.sentence.contains("503 mm high"), "{}", high.sentence);
+    let p = plan(&after(&doc, &high.offers[0].patch));
+    assert!(
+        !finding(&p, "settee.bed")
+            .unwrap()
+            .sentence
+            .contains("one sits 50")
+    );
     // Narrower than the bed.
     doc["mattress"]["width"] = json!(900);
     let p = plan(&doc);

@@ -5,6 +5,7 @@ import type { Finding, Offer, Operation } from "@/api/types";
 import { useProject } from "@/store/project";
 import { useView } from "@/store/view";
 import { say } from "@/units/text";
+import OfferRow from "./OfferRow.vue";
 import WhatHelps from "./WhatHelps.vue";
 
 const store = useProject();
@@ -24,9 +25,9 @@ const findings = computed(() => {
     (a, b) => ORDER.indexOf(a.level) - ORDER.indexOf(b.level) || here(a) - here(b),
   );
 });
-/** What is settled is folded away; the rest shows its sentence first. */
 /** What the state is called in which a finding holds. */
 const stateOf = (id: string) => store.shown?.evening.states.find((s) => s.id === id)?.name ?? id;
+/** What is settled is folded away; the rest shows its sentence first. */
 const open = computed(() => findings.value.filter((f) => f.level !== "fine"));
 const fine = computed(() => findings.value.filter((f) => f.level === "fine"));
 const unfolded = ref(false);
@@ -109,14 +110,12 @@ function take(offer: Offer) {
           </tbody>
         </table>
       </div>
-      <div v-for="offer in opened.has(f.id) ? f.offers : []" :key="offer.label" class="offer">
-        <p>
-          {{ offer.label }}<span v-if="offer.cost" class="soft">: {{ offer.cost }}</span>
-        </p>
-        <el-button size="small" :aria-label="`Do it: ${offer.label}`" @click="take(offer)">
-          Do it
-        </el-button>
-      </div>
+      <OfferRow
+        v-for="offer in opened.has(f.id) ? f.offers : []"
+        :key="offer.label"
+        :offer="offer"
+        @take="take"
+      />
       <WhatHelps v-if="unhelped(f)" :finding="f.id" @take="take" />
     </article>
     <button
@@ -194,15 +193,6 @@ function take(offer: Offer) {
   text-align: right;
   padding-right: 8px;
   white-space: nowrap;
-}
-.offer {
-  display: flex;
-  justify-content: space-between;
-  align-items: center;
-  gap: 8px;
-  border-top: 1px dashed var(--hair-strong);
-  padding: 7px 10px;
-  font-size: 14px;
 }
 @media (max-width: 720px) {
   .rail {

@@ -3,6 +3,7 @@ import { onUnmounted, ref, watch } from "vue";
 import { api, Refused } from "@/api/client";
 import type { Offer } from "@/api/types";
 import { useProject } from "@/store/project";
+import OfferRow from "./OfferRow.vue";
 
 /** What would help against a finding without an offer: asked for, since many changes are tried for it. */
 const props = defineProps<{ finding: string }>();
@@ -50,14 +51,12 @@ onUnmounted(leave);
     </template>
   </p>
   <p v-else-if="!found.length" class="asked soft">None of the changes that were tried helps.</p>
-  <div v-for="offer in found ?? []" :key="offer.label" class="offer">
-    <p>
-      {{ offer.label }}<span class="soft">: {{ offer.cost }}</span>
-    </p>
-    <el-button size="small" :aria-label="`Do it: ${offer.label}`" @click="emit('take', offer)">
-      Do it
-    </el-button>
-  </div>
+  <OfferRow
+    v-for="offer in found ?? []"
+    :key="offer.label"
+    :offer="offer"
+    @take="emit('take', $event)"
+  />
 </template>
 
 <style scoped>
@@ -70,14 +69,5 @@ onUnmounted(leave);
   text-decoration: underline;
   font-size: 14px;
   padding: 3px 0;
-}
-.offer {
-  display: flex;
-  justify-content: space-between;
-  align-items: center;
-  gap: 8px;
-  border-top: 1px dashed var(--hair-strong);
-  padding: 7px 10px;
-  font-size: 14px;
 }
 </style>

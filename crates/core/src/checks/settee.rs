@@ -98,7 +98,8 @@ fn one(ctx: &Ctx, module: &str, bed: &Bed, sat: Sat) -> Option<Finding> {
         .show("layout", module);
     let choice = |field: &str| format!("/modules/{}/choices/{field}", escape(module));
     if high < HIGH.0 || high > HIGH.1 {
-        let to = high.clamp(HIGH.0, HIGH.1) - high;
+        // Well inside the range after it is rounded.
+        let to = high.clamp(HIGH.0 + 5.0, HIGH.1 - 5.0) - high;
         let up = ((sat.height + to) / 5.0).round() * 5.0;
         f = f.offer(
             format!("Make it {} high", w.say(up)),

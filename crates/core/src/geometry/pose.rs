@@ -72,3 +72,15 @@ impl Pose {
         std::array::from_fn(|i| self.origin[i] + a * self.u[i] + b * self.v[i] + t * w[i])
     }
 }
+
+/// The box round points: the least and the greatest of their coordinates.
+pub fn around(points: impl Iterator<Item = Vec3>) -> (Vec3, Vec3) {
+    let (mut low, mut high) = ([f64::INFINITY; 3], [f64::NEG_INFINITY; 3]);
+    for p in points {
+        for k in 0..3 {
+            low[k] = low[k].min(p[k]);
+            high[k] = high[k].max(p[k]);
+        }
+    }
+    (low, high)
+}

@@ -6,6 +6,7 @@ use geo::TriangulateEarcut;
 
 use super::{Solid, TOUCH};
 use crate::furniture::built::Vec3;
+use crate::geometry::pose::around;
 
 /// A prism over a triangle.
 struct Prism {
@@ -34,16 +35,11 @@ fn prisms(solid: &Solid, other: &Solid) -> Vec<Prism> {
         let corners: [Vec3; 6] =
             std::array::from_fn(|i| corner(i % 3, if i < 3 { 0.0 } else { thick }));
         let side = |i: usize| minus(corners[(i + 1) % 3], corners[i]);
-        let bound = |pick: fn(f64, f64) -> f64| -> Vec3 {
-            let first = corners[0];
-            corners.iter().fold(first, |box_, c| {
-                std::array::from_fn(|k| pick(box_[k], c[k]))
-            })
-        };
+        let (low, high) = around(corners.iter().copied());
         Prism {
             edges: [side(0), side(1), side(2), solid.pose.w()],
-            low: bound(f64::min),
-            high: bound(f64::max),
+            low,
+            high,
             corners,
         }
     });

@@ -9,6 +9,7 @@ use self::spread::spread;
 use crate::boards::BoardView;
 use crate::furniture::built::{Pose, Vec3};
 use crate::geometry::Point;
+use crate::geometry::pose::around;
 use crate::geometry::region::Region;
 
 /// Touching within this is contact, mm.
@@ -51,13 +52,7 @@ impl<'a> Solid<'a> {
     pub fn at(board: &'a BoardView, pose: Pose) -> Solid<'a> {
         let corners = board.outline.outer.iter();
         let corners = corners.flat_map(|p| [0.0, board.thickness].map(|t| pose.at(p[0], p[1], t)));
-        let (mut low, mut high) = ([f64::INFINITY; 3], [f64::NEG_INFINITY; 3]);
-        for c in corners {
-            for i in 0..3 {
-                low[i] = low[i].min(c[i]);
-                high[i] = high[i].max(c[i]);
-            }
-        }
+        let (low, high) = around(corners);
         Solid {
             board,
             pose,

@@ -14,7 +14,6 @@ use jigfit_core::problem::Problem;
 use jigfit_core::project::module::Module;
 use jigfit_core::remedies::remedies as tried;
 use jigfit_core::starts::{Measures, StartingPoint, starting_points};
-use jigfit_core::survey::model::Model;
 use jigfit_core::sweep::sweep as swept;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
@@ -245,14 +244,12 @@ pub async fn suggest(
     body: Body,
 ) -> Result<Json<Suggestion>, ApiError> {
     let want: Want = read(body, EDIT).await?;
-    let head = app.with(move |s| s.head(&id)).await?;
-    let found = tokio::task::spawn_blocking(move || {
-        let project = head.project;
-        let model = Model::new(&project);
-        suit(&project, &model, KINDS, &want.kind, None, &want.set)
+    let project = app.with(move |s| s.head(&id)).await?.project;
+    let planner = app.planner.clone();
+    let found = while_asked(move |go_on| {
+        let (model, _) = planner.known(&project, go_on)?;
+        Some(suit(&project, &model, KINDS, &want.kind, None, &want.set))
     });
-    let (id, module) = found
-        .await
-        .map_err(|e| ApiError::internal(e.to_string()))??;
+    let (id, module) = found.await??;
     Ok(Json(Suggestion { id, module }))
 }

@@ -18,8 +18,8 @@ export function usePull(hands: Hands) {
   /** What is pulled at, and its number meanwhile. */
   const pulled = ref<{ handle: Handle; value: number } | null>(null);
   let from = { x: 0, y: 0 };
-  /** The last number that can be. */
-  let good: number | null = null;
+  /** The last number that can be, once all that was tried is answered. */
+  let good: Promise<number | null> = Promise.resolve(null);
 
   const rounded = (value: number) => {
     const step = hands.step();
@@ -28,13 +28,13 @@ export function usePull(hands: Hands) {
 
   function grab(handle: Handle, event: PointerEvent) {
     from = { x: event.clientX, y: event.clientY };
-    good = null;
+    good = Promise.resolve(null);
     pulled.value = { handle, value: handle.value };
     (event.currentTarget as Element).setPointerCapture?.(event.pointerId);
   }
 
   /** `way` is where on the screen the handle's axis points. */
-  async function drag(event: PointerEvent, way: { x: number; y: number }) {
+  function drag(event: PointerEvent, way: { x: number; y: number }) {
     const held = pulled.value;
     if (!held) return;
     const along = (event.clientX - from.x) * way.x + (event.clientY - from.y) * way.y;
@@ -42,14 +42,17 @@ export function usePull(hands: Hands) {
     const value = rounded(handle.value + along / hands.scale() / handle.per);
     if (value === held.value) return;
     held.value = value;
-    if ((await hands.preview(handle, value)) && pulled.value?.handle === handle) good = value;
+    const before = good;
+    const tried = hands.preview(handle, value);
+    good = tried.then(async (can) => (can ? value : before));
   }
 
-  function drop() {
+  async function drop() {
     const held = pulled.value;
     pulled.value = null;
     if (!held) return;
-    const value = good ?? held.handle.value;
+    // Let go sooner than the plan answers, it still counts.
+    const value = (await good) ?? held.handle.value;
     if (value === held.handle.value) hands.leave();
     else hands.choose(held.handle, value);
   }
