@@ -180,8 +180,32 @@ fn screws(how: Fasten, length: f64, a: f64, b: f64) -> Option<(u32, Screw)> {
         }
         // Face to face it must not come out on the other side.
         Fasten::Face => Some((count.max(2), Screw::up_to(a + b - 3.0, 3.5))),
+        // Screwed into both boards from inside the corner.
+        Fasten::Brackets => {
+            let thin = a.min(b);
+            Some((FOUR * corners(length), Screw::up_to(thin - 3.0, 3.5)))
+        }
+        Fasten::Blocks => {
+            let thin = a.min(b);
+            Some((
+                FOUR * corners(length),
+                Screw::up_to(BLOCK + thin - 3.0, 3.5),
+            ))
+        }
         Fasten::Groove | Fasten::Lies => None,
     }
+}
+
+/// Brackets or blocks along a joint: two, or one where it is short, no further apart than that, mm (choices).
+const CORNERS: f64 = 300.0;
+/// Screws in each: two into either board.
+const FOUR: u32 = 4;
+/// A block is so thick, and it or a bracket so long, mm (choices: an offcut, a usual bracket).
+const BLOCK: f64 = 20.0;
+const BRACKET: f64 = 40.0;
+
+fn corners(length: f64) -> u32 {
+    (length / CORNERS).ceil().max(1.0) as u32 + u32::from(length > 2.0 * OFF_END + 20.0)
 }
 
 /// What is bought, by what it is and its size: equal things are one line.
@@ -243,13 +267,27 @@ pub fn joints(
             if let Some((n, screw)) = held {
                 list.buy(screw.what(), screw.size(w), n, &place);
             }
+            let n = corners(length);
+            let by = match j.how {
+                Fasten::Brackets => Some(("angle bracket", w.say(BRACKET))),
+                Fasten::Blocks => Some((
+                    "corner block, from offcuts",
+                    format!("{} square, {} long", w.say(BLOCK), w.say(BRACKET)),
+                )),
+                _ => None,
+            };
+            let by = by.map_or(String::new(), |(what, size)| {
+                let words = format!("{n} x {what} {size}, ");
+                list.buy(what, size, n, &place);
+                words
+            });
             let glue = if j.apart { "no glue" } else { "glue" };
             let words = match (j.how, held) {
                 (Fasten::Lies, _) => "lies loose".into(),
                 (Fasten::Groove, _) => format!("in its groove, {glue}"),
                 (_, None) => format!("{glue} and small nails: the edge is too thin for screws"),
                 (_, Some((n, screw))) => {
-                    format!("{n} x {} {}, {glue}", screw.what(), screw.size(w))
+                    format!("{by}{n} x {} {}, {glue}", screw.what(), screw.size(w))
                 }
             };
             out.push(JointView {
@@ -263,13 +301,17 @@ pub fn joints(
             });
         }
         for item in &b.hardware {
-            list.buy(&item.what, item.size.clone(), item.count, &place);
             if item.screws > 0 {
                 // 16 mm screws in boards of 15 to 18 mm (common practice, no source).
                 let screw = Screw::up_to(16.0, 3.5);
                 let n = item.screws * item.count;
                 list.buy(screw.what(), screw.size(w), n, &place);
             }
+            // How strong a latch has to be is found when it is known what lies where.
+            if item.shuts.is_some() {
+                continue;
+            }
+            list.buy(&item.what, item.size.clone(), item.count, &place);
         }
     }
     (out, list)

@@ -227,6 +227,7 @@ fn work_out(
         built: &built,
         w: project.writer(),
     };
+    checks::latch::buy(&ctx, &called, &mut bill);
     let stowed = checks::stowed::within(&ctx);
     let holds = holds::holds(project, &built, &boards, &joints, &stowed, &mut bill);
     let findings = checks::findings(&Ctx {

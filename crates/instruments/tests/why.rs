@@ -18,7 +18,7 @@ use serde_json::Value;
 /// Lines give their totals to this, mm.
 const EXACT: f64 = 0.001;
 /// The constants that explanations may end at.
-const RULES: [&str; 28] = [
+const RULES: [&str; 34] = [
     "marking",
     "deck/joint",
     "deck/rail",
@@ -47,6 +47,12 @@ const RULES: [&str; 28] = [
     "kitchen/fingers",
     "kitchen/slide",
     "kitchen/sides",
+    "carcass/groove",
+    "carcass/slat",
+    "plinth/toes",
+    "foot/width",
+    "frame/rim",
+    "hinge/leaf",
 ];
 
 struct Reader<'a> {

@@ -22,7 +22,7 @@ mod hatch;
 mod headroom;
 mod keep;
 mod knee;
-mod latch;
+pub mod latch;
 mod lift;
 mod master;
 mod moves;

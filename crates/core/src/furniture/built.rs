@@ -38,6 +38,10 @@ pub enum Fasten {
     Groove,
     /// Screwed face to face.
     Face,
+    /// Corner blocks glued and screwed into the corner.
+    Blocks,
+    /// Angle brackets screwed into the corner.
+    Brackets,
     /// It lies on it, held by nothing but what stands beside it.
     Lies,
 }
@@ -88,6 +92,44 @@ pub struct Item {
     pub count: u32,
     /// Screws of 16 mm that hold each.
     pub screws: u32,
+    /// It is a latch that holds this body shut on the road, within the module: how strong it has to be is found later.
+    pub shuts: Option<String>,
+}
+
+impl Item {
+    /// So many, each held by so many screws.
+    pub fn new(what: &str, count: u32, screws: u32) -> Item {
+        Item {
+            what: what.into(),
+            size: String::new(),
+            count,
+            screws,
+            shuts: None,
+        }
+    }
+
+    /// Of a size.
+    #[must_use]
+    pub fn sized(self, size: impl Into<String>) -> Item {
+        Item {
+            size: size.into(),
+            ..self
+        }
+    }
+
+    /// It holds this body shut on the road.
+    #[must_use]
+    pub fn shutting(self, body: impl Into<String>) -> Item {
+        Item {
+            shuts: Some(body.into()),
+            ..self
+        }
+    }
+
+    /// A latch for a body.
+    pub fn latch(body: impl Into<String>) -> Item {
+        Item::new("latch that holds it shut on the road", 1, 4).shutting(body)
+    }
 }
 
 /// A place that was made for a thing of the stow list.

@@ -6,11 +6,13 @@ use utoipa::ToSchema;
 use super::built::{Built, FIXED, Item, Keep, MadeFor, Room, Span, Under};
 use super::form::Form;
 use super::kit::carcass::{Carcass, Cell};
-use super::kit::door::{Door, Hinges, Turns};
+use super::kit::door::{Door, Turns};
 use super::kit::drawer::{self, THINGS};
 use super::kit::drawer_box::{BottomJoint, Face, FaceKind, Making, Run};
 use super::kit::frame::{Frame, Opens};
+use super::kit::hinges::Hinges;
 use super::kit::maker::Maker;
+use super::kit::style::Style;
 use super::stands::{Piece, Stance, Standing};
 use super::{Field, Site};
 use crate::input::{escape, within};
@@ -193,6 +195,7 @@ impl Piece for KitchenKind {
             before: c.thickness,
             board: board.clone(),
             back: Some(board.clone().named("back")),
+            style: Style::default(),
             bottom: true,
             top: true,
             columns: 3,
@@ -276,12 +279,7 @@ impl Piece for KitchenKind {
 }
 
 fn item(site: &Site, what: &str, mm: f64) -> Item {
-    Item {
-        what: what.into(),
-        size: site.w.say(mm),
-        count: 1,
-        screws: 0,
-    }
+    Item::new(what, 1, 0).sized(site.w.say(mm))
 }
 
 /// A door or face laps over the half of a board between two bays, less half the gap between two of them.

@@ -395,20 +395,15 @@ impl PullBedKind {
             out.boards.push(leg);
             out.joints.push(Joint::new(Fasten::Face, id, "plank"));
         }
-        let item = |what: &str, count, screws| Item {
-            what: what.into(),
-            size: String::new(),
-            count,
-            screws,
-        };
         out.hardware.extend([
-            item("furniture glide below a leg", legs, 1),
-            item("stop that ends the way of the plank", 2, 2),
-            item(
+            Item::new("furniture glide below a leg", legs, 1),
+            Item::new("stop that ends the way of the plank", 2, 2),
+            Item::new(
                 "turn button or latch that holds the plank in on the road",
                 2,
                 2,
-            ),
+            )
+            .shutting("plank"),
         ]);
     }
 }

@@ -9,6 +9,7 @@ use super::kit::carcass::Carcass;
 use super::kit::frame::{Frame, Opens};
 use super::kit::maker::Maker;
 use super::kit::slide_board::{STAYS, SlideBoard, takes};
+use super::kit::style::Style;
 use super::stands::{Piece, Stance, Standing};
 use super::{Field, Site};
 use crate::input::within;
@@ -125,6 +126,7 @@ impl Piece for PullOutKind {
             before: 0.0,
             board: board.clone(),
             back: Some(board.clone().named("back")),
+            style: Style::default(),
             bottom: false,
             top: true,
             columns: 1,

@@ -233,26 +233,11 @@ impl Piece for TableKind {
             under: Under::Seat,
             eases: m.thicker("top", c.top),
         });
-        let item = |what: &str, size: String, count, screws| Item {
-            what: what.into(),
-            size,
-            count,
-            screws,
-        };
         let legs = if c.width >= TWO_LEGS { 2 } else { 1 };
         out.hardware = vec![
-            item(
-                "table leg that comes out, with two sockets",
-                site.w.say(c.height - c.top),
-                legs,
-                8,
-            ),
-            item(
-                "bolt or pin that holds the lowered top",
-                String::new(),
-                2,
-                0,
-            ),
+            Item::new("table leg that comes out, with two sockets", legs, 8)
+                .sized(site.w.say(c.height - c.top)),
+            Item::new("bolt or pin that holds the lowered top", 2, 0),
         ];
         for b in &mut out.boards {
             b.then

@@ -93,7 +93,16 @@ pub fn sets(kind: &str, rng: &mut impl Rng) -> Vec<(String, String)> {
             sets.push(("thickness".into(), of(&["12", "15", "18"])));
             sets.push(("lip".into(), of(&["0", "30"])));
             if sets.iter().any(|s| s.0 == "thickness" && s.1 != "12") {
-                sets.push(("hinges".into(), of(&["butt", "cup"])));
+                sets.push(("hinges".into(), of(&["butt", "long", "flush", "cup"])));
+            }
+            sets.push(("rim".into(), of(&["edges", "frame"])));
+            sets.push(("foot".into(), of(&["floor", "plinth", "feet"])));
+            sets.push(("bottom".into(), of(&["board", "slats"])));
+            sets.push(("top".into(), of(&["board", "slats"])));
+            let joins = ["butt", "pocket", "groove", "blocks", "brackets"];
+            sets.push(("join".into(), of(&joins)));
+            if of(&["no", "no", "yes"]) == "yes" {
+                sets.push(("reach".into(), "80".into()));
             }
         }
         "shelves" => {
@@ -114,6 +123,7 @@ pub fn sets(kind: &str, rng: &mut impl Rng) -> Vec<(String, String)> {
             sets.push(("hinge".into(), of(&["40", "60", "90"])));
             sets.push(("end".into(), of(&["right", "left"])));
             sets.push(("cable".into(), of(&["null", "32"])));
+            sets.push(("hinges".into(), of(&["butt", "long", "flush"])));
         }
         "kitchen" => {
             sets.push(("opens".into(), of(&["rear", "left", "right"])));

@@ -1,7 +1,7 @@
 //! Boards as convex prisms of another library (`parry3d`), cut apart by code that the program does not use.
 
 use jigfit_core::boards::BoardView;
-use jigfit_core::furniture::built::{Face, Pose};
+use jigfit_core::furniture::built::{Face, Pocket, Pose};
 use jigfit_core::geometry::Point;
 use parry3d_f64::math::{Pose as Still, Vector};
 use parry3d_f64::query::contact;
@@ -63,11 +63,17 @@ pub fn solid(b: &BoardView) -> Solid {
     // Vents are no matter: nothing passes through them.
     rings.extend(b.outline.holes.iter().filter(|h| h.len() < 12).cloned());
     let mut pieces = Vec::new();
-    for p in &b.pockets {
-        let left = match p.face {
-            Face::Top => (0.0, b.thickness - p.depth),
-            Face::Bottom => (p.depth, b.thickness),
+    for (i, p) in b.pockets.iter().enumerate() {
+        // Grooves from both faces may lie over each other: what is left is between them.
+        let same = |q: &&Pocket| q.outline.outer == p.outline.outer;
+        if b.pockets[..i].iter().any(|q| same(&q)) {
+            continue;
+        }
+        let deep = |face: Face| {
+            let own = b.pockets.iter().filter(same).filter(|q| q.face == face);
+            own.map(|q| q.depth).fold(0.0, f64::max)
         };
+        let left = (deep(Face::Bottom), b.thickness - deep(Face::Top));
         let cut = trapezoids(std::slice::from_ref(&p.outline.outer));
         pieces.extend(cut.iter().filter_map(|t| prism(t, left, &pose)));
         rings.push(p.outline.outer.clone());

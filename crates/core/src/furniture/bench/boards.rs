@@ -9,6 +9,7 @@ use crate::furniture::kit::carcass::{Carcass, Cell};
 use crate::furniture::kit::frame::Frame;
 use crate::furniture::kit::lid::{self, GAP};
 use crate::furniture::kit::maker::Maker;
+use crate::furniture::kit::style::Style;
 use crate::furniture::stands::Standing;
 use crate::geometry::region::Region;
 use crate::input::escape;
@@ -55,6 +56,7 @@ pub(super) fn built(c: &Bench, at: &Standing) -> Option<Built> {
         before: c.thickness,
         board: board.clone(),
         back: Some(board.clone()),
+        style: Style::default(),
         bottom: true,
         top: false,
         columns: c.bays,
@@ -105,12 +107,8 @@ fn pierced(out: &mut Built, carcass: &Carcass, wide: f64) {
         b.then.push("a hole for cables, its edge rounded".into());
     }
     if carcass.columns > 1 {
-        out.hardware.push(Item {
-            what: "grommet for cables".into(),
-            size: String::new(),
-            count: carcass.columns - 1,
-            screws: 0,
-        });
+        let grommets = Item::new("grommet for cables", carcass.columns - 1, 0);
+        out.hardware.push(grommets);
     }
 }
 
@@ -294,21 +292,16 @@ impl Work<'_> {
             ),
             self.further(),
         ));
-        let density = m
-            .site
-            .project
-            .material(&c.material)
-            .map_or(0.0, |m| m.density);
         let sizes = lid::Sizes {
             long: to - from,
             deep: deep.mm,
             thickness: c.lid,
-            mass: (to - from) * deep.mm * c.lid * density * 1e-9,
+            mass: (to - from) * deep.mm * c.lid * m.density() * 1e-9,
             wall: c.hinge,
             inside: deep.mm - c.thickness,
             down: h + c.lid,
         };
-        let lift = lid::Lift::new(&id, sizes, c.stay, "/choices/stay");
+        let lift = lid::Lift::new(&id, sizes, (c.stay, c.hinges), "/choices/stay");
         out.hardware.extend(lid::hardware(m.site, &lift, sizes));
         out.lifts.push(lift);
     }

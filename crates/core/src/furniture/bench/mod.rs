@@ -8,6 +8,7 @@ use utoipa::ToSchema;
 use super::built::Built;
 use super::form::Form;
 use super::kit::frame::Opens;
+use super::kit::hinges::Hinges;
 use super::kit::lid::Stay;
 use super::stands::{Piece, Stance, Standing};
 use super::{Field, Site};
@@ -56,6 +57,8 @@ pub struct Bench {
     pub fingers: f64,
     /// The hinges lie so far before the back, mm.
     pub hinge: f64,
+    /// What the lids hang on.
+    pub hinges: Hinges,
     /// What holds the lids up.
     pub stay: Stay,
     /// Diameter of a hole for cables through each board between two bays, mm; none if null.
@@ -83,6 +86,7 @@ impl Default for Bench {
             // 19 in and 1 in: uprights 20 in (common practice, no source).
             fingers: 25.4,
             hinge: 60.0,
+            hinges: Hinges::Butt,
             stay: Stay::Prop,
             cable: None,
             material: "birch-ply".into(),
@@ -203,6 +207,7 @@ impl Piece for BenchKind {
                 .why("for fingers, and the slide it stands on"),
             f.length("hinge", "Hinges off the back", Some(c.hinge))
                 .why("far enough that the lids stand up"),
+            f.choice("hinges", "Lids hang on", &Hinges::LIDS),
             f.choice("stay", "Lids held up by", &Stay::WORDS),
             f.length("lid", "Lids", Some(c.lid)),
             f.length("cable", "Cable holes", c.cable)

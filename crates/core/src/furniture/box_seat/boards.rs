@@ -329,7 +329,7 @@ impl Work<'_> {
             inside: edge - near - t,
             down: z1 - z0 - t,
         };
-        let lift = lid::Lift::new("lid", sizes, b.stay, "/choices/stay");
+        let lift = lid::Lift::new("lid", sizes, (b.stay, b.hinges), "/choices/stay");
         let body = lid::body(
             format!("{}/lid", self.site.id),
             format!("{}, lid", self.name),

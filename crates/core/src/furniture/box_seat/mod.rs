@@ -10,6 +10,7 @@ use crate::furniture::built::{Built, Claim};
 use crate::furniture::cross::Cross;
 use crate::furniture::form::{Form, choices, complete, schema};
 use crate::furniture::free::Free;
+use crate::furniture::kit::hinges::Hinges;
 use crate::furniture::kit::lid::Stay;
 use crate::furniture::spot::{self};
 use crate::furniture::{Field, Kind, Site, Wanted};
@@ -47,6 +48,8 @@ pub struct BoxSeat {
     pub dividers: u32,
     /// The hinge lies so far forward of the wall, mm.
     pub hinge: f64,
+    /// What the lid hangs on.
+    pub hinges: Hinges,
     /// What holds the lid up.
     pub stay: Stay,
     /// Clearance to walls, mm; from the readings and the finish if null.
@@ -64,6 +67,7 @@ impl Default for BoxSeat {
             dividers: 0,
             // At least 1 in forward of the wall, so that the lid can stand up (common practice, no source).
             hinge: 50.0,
+            hinges: Hinges::Butt,
             stay: Stay::Prop,
             clearance: None,
         }
@@ -132,6 +136,7 @@ impl Kind for BoxSeatKind {
             f.count("dividers", "Dividers", Some(b.dividers)),
             f.length("hinge", "Hinge off the wall", Some(b.hinge))
                 .why("far enough that the lid stands up"),
+            f.choice("hinges", "Lid hangs on", &Hinges::LIDS),
             f.choice("stay", "Held up by", &Stay::WORDS),
             f.material("material", "Board", &b.material),
             f.length("thickness", "Thickness", Some(b.thickness)),

@@ -5,6 +5,7 @@ use super::joint::Parting;
 use super::why::Edges;
 use crate::furniture::Site;
 use crate::furniture::built::{Board, Body, Built, Changing, Ease, Item, Motion};
+use crate::furniture::kit::hinges::Hinges;
 use crate::furniture::kit::lid;
 use crate::geometry::Point;
 use crate::geometry::labelled::{Label, Labelled};
@@ -24,8 +25,6 @@ const SECONDS: u32 = 30;
 const WAY: usize = 2;
 /// Boards that differ by less are equally long, mm.
 const EQUAL: f64 = 20.0;
-/// Screws of a long hinge stand so far apart, mm (a choice).
-const SCREWS: f64 = 60.0;
 
 /// Where the boards meet, if the deck changes and is parted.
 pub fn meets(deck: &Deck, parting: &Parting) -> Option<f64> {
@@ -168,7 +167,7 @@ fn lift(site: &Site, deck: &Deck, at: f64, top: &[Board]) -> Built {
         inside: at - rear,
         down: under + deck.thickness,
     };
-    let lift = lid::Lift::new(REAR, sizes, lid::Stay::Prop, "");
+    let lift = lid::Lift::new(REAR, sizes, (lid::Stay::Prop, Hinges::Butt), "");
     let over = deck.underside.unwrap_or(0.0) + deck.thickness;
     let name = format!("rear board of the {}", deck.name);
     let line = ([at, 0.0, over], [0.0, 1.0, 0.0]);
@@ -197,12 +196,6 @@ pub fn change(site: &Site, deck: &Deck, at: f64, top: &[Board]) -> Built {
     let (back, over) = (at - rear.0, deck.underside.unwrap_or(0.0) + deck.thickness);
     let name = format!("front board of the {}", deck.name);
     let first = "bedding off both boards";
-    let item = |what: &str, size: String, count, screws| Item {
-        what: what.into(),
-        size,
-        count,
-        screws,
-    };
     // It goes back as far as the rear board carries it, and never past the rear.
     let travel = long.min(back);
     let (motion, words, frees, hardware) = match deck.change {
@@ -218,13 +211,8 @@ pub fn change(site: &Site, deck: &Deck, at: f64, top: &[Board]) -> Built {
             ],
             long,
             vec![
-                item(
-                    "long hinge across the bed",
-                    site.w.say(front.2.min(rear.2)),
-                    1,
-                    2 * (front.2.min(rear.2) / SCREWS).ceil() as u32,
-                ),
-                item("strap that holds the folded board", String::new(), 1, 2),
+                Hinges::Long.item(&site.w, 1, (front.2.min(rear.2), 0.0)),
+                Item::new("strap that holds the folded board", 1, 2),
             ],
         ),
         _ => (
@@ -241,9 +229,8 @@ pub fn change(site: &Site, deck: &Deck, at: f64, top: &[Board]) -> Built {
                 format!("slide the {name} forward and let it down"),
             ],
             travel,
-            vec![item(
+            vec![Item::new(
                 "drop pin with its plate: two hold the board out, two hold it back",
-                String::new(),
                 4,
                 2,
             )],

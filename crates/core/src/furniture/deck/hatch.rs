@@ -192,12 +192,8 @@ pub fn cut(
         });
     }
     if !all.is_empty() {
-        out.hardware.push(Item {
-            what: "strip of felt under a hatch: it would rattle".into(),
-            size: String::new(),
-            count: all.len() as u32,
-            screws: 0,
-        });
+        let felt = "strip of felt under a hatch: it would rattle";
+        out.hardware.push(Item::new(felt, all.len() as u32, 0));
     }
     (out, all.len())
 }

@@ -9,6 +9,7 @@ use crate::furniture::kit::drawer_box::{FaceKind, Making};
 use crate::furniture::kit::frame::{Frame, Opens};
 use crate::furniture::kit::maker::Maker;
 use crate::furniture::kit::slide_board::{self, SlideBoard};
+use crate::furniture::kit::style::Style;
 use crate::furniture::stands::Standing;
 use crate::units::value::Value;
 
@@ -19,6 +20,7 @@ fn carcass(d: &Drawer, sizes: &Sizes) -> Carcass {
         before: sizes.before.mm,
         board: sizes.board.clone(),
         back: Some(sizes.board.clone()),
+        style: Style::default(),
         bottom: true,
         top: true,
         columns: d.columns,

@@ -7,6 +7,7 @@ use crate::furniture::kit::carcass::{Carcass, Cell};
 use crate::furniture::kit::drawer::THINGS;
 use crate::furniture::kit::drawer_box::{FaceKind, Making};
 use crate::furniture::kit::maker::Maker;
+use crate::furniture::kit::style::Style;
 use crate::problem::Problem;
 use crate::units::value::Value;
 
@@ -49,6 +50,7 @@ fn tube(d: &Drawer, at: &str, making: &Making, before: f64) -> Carcass {
             d.sides,
         ),
         back: Some(making.sides.clone()),
+        style: Style::default(),
         bottom: true,
         top: true,
         columns: 1,
@@ -135,12 +137,10 @@ pub(super) fn outer<'a>(
             under: Under::Things(THINGS * wide * inside * 1e-6),
             eases: vec![],
         }],
-        hardware: vec![Item {
-            what: "pair of slides that lock in and out".into(),
-            size: site.w.say((deep / 50.0).floor().max(1.0) * 50.0),
-            count: 1,
-            screws: 16,
-        }],
+        hardware: vec![
+            Item::new("pair of slides that lock in and out", 1, 16)
+                .sized(site.w.say((deep / 50.0).floor().max(1.0) * 50.0)),
+        ],
         boards,
         joints,
         ..Built::default()

@@ -2,7 +2,9 @@
 //! the bays. Bottom and top lie over and under everything else, so that weight stands on wood.
 
 use super::maker::Maker;
-use crate::furniture::built::{Board, Fasten, Joint, Pose};
+use super::style::{Closed, Join, SLAT, Style, groove, slats};
+use crate::furniture::built::{Board, Face, Fasten, Joint, Pocket, Pose};
+use crate::geometry::region::Region;
 use crate::units::value::Value;
 
 /// An open box.
@@ -15,6 +17,8 @@ pub struct Carcass {
     pub board: Value,
     /// Thickness of its back, if it has one.
     pub back: Option<Value>,
+    /// How it is made.
+    pub style: Style,
     /// It has a bottom.
     pub bottom: bool,
     /// It has a top.
@@ -144,7 +148,7 @@ impl Carcass {
 
     /// Its boards.
     pub fn boards(&self, m: &Maker) -> Vec<Board> {
-        let [width, depth, height] = &self.size;
+        let [width, depth, _] = &self.size;
         let (t, front) = (self.board.mm, self.before);
         let (z0, high) = self.upright();
         let (widths, begins) = (self.widths(), self.begins());
@@ -152,15 +156,28 @@ impl Carcass {
         let flat = (("length", depth), ("width", width));
         let side = (("length", depth), ("height", &high));
         let mut out = Vec::new();
-        if self.bottom {
-            let pose = Pose::level(0.0);
-            let id = ("carcass-bottom", "carcass", "carcass, bottom");
-            out.push(m.board(id, t, pose, [front, 0.0], flat));
-        }
-        if self.top {
-            let pose = Pose::level(height.mm - t);
-            let id = ("carcass-top", "carcass", "carcass, top");
-            out.push(m.board(id, t, pose, [front, 0.0], flat));
+        for (is, end, closed, z) in self.ends() {
+            let wide = Value::rule("carcass/slat", "slat", SLAT);
+            match closed {
+                _ if !is => {}
+                Closed::Board => {
+                    let (id, words) = (format!("carcass-{end}"), format!("carcass, {end}"));
+                    let id = (id.as_str(), "carcass", words.as_str());
+                    out.push(m.board(id, t, Pose::level(z), [front, 0.0], flat));
+                }
+                Closed::Slats => {
+                    for (i, x) in slats(depth.mm).into_iter().enumerate() {
+                        let id = format!("carcass-{end}-{}", i + 1);
+                        let words = format!("carcass, slat of the {end}");
+                        let id = (id.as_str(), "slat", words.as_str());
+                        let size = (("width", &wide), ("length", width));
+                        let at = [front + x, 0.0];
+                        let mut board = m.board(id, t, Pose::level(z), at, size);
+                        board.places = vec![format!("{} from the front", i + 1)];
+                        out.push(board);
+                    }
+                }
+            }
         }
         for (id, end, y) in [
             ("carcass-right", "right", t),
@@ -186,16 +203,84 @@ impl Carcass {
             board.places = vec![format!("between bays {c} and {}", c + 1)];
             out.push(board);
         }
+        // A shelf lies in grooves on both sides, or between.
+        let into = match self.style.join {
+            Join::Groove => groove(t),
+            _ => Value::zero(),
+        };
         for (c, (cell, y)) in widths.iter().zip(&begins).enumerate() {
-            let shelf = (("length", &deep), ("width", cell));
+            let wide = match self.style.join {
+                Join::Groove => cell + &(&into * 2.0),
+                _ => cell.clone(),
+            };
+            let shelf = (("length", &deep), ("width", &wide));
             for r in 1..self.rows {
                 let z = z0 + f64::from(r) * (tall.mm + t) - t;
                 let id = format!("carcass-shelf-{}-{r}", c + 1);
                 let id = (id.as_str(), "shelf", "carcass, shelf");
-                out.push(m.board(id, t, Pose::level(z), [front, *y], shelf));
+                out.push(m.board(id, t, Pose::level(z), [front, y - into.mm], shelf));
+                if into.mm > 0.0 {
+                    let slot = Region::rectangle(front, z, front + deep.mm, z + t);
+                    self.let_in(m, &mut out, c as u32, &slot, into.mm);
+                }
             }
         }
         out
+    }
+
+    /// Bottom and top: whether it has one, what it is called, what it is, and how high its lower face lies, mm.
+    fn ends(&self) -> [(bool, &'static str, Closed, f64); 2] {
+        let [.., height] = &self.size;
+        [
+            (self.bottom, "bottom", self.style.bottom, 0.0),
+            (self.top, "top", self.style.top, height.mm - self.board.mm),
+        ]
+    }
+
+    /// Grooves for a shelf in the uprights to both sides of a column.
+    fn let_in(&self, m: &Maker, boards: &mut [Board], column: u32, slot: &Region, deep: f64) {
+        // An upright has its thickness to the right of its left face, which is its lower one.
+        let sides = [(column, Face::Bottom), (column + 1, Face::Top)];
+        for (k, face) in sides {
+            let id = self.upright_of(k);
+            let Some(board) = boards.iter_mut().find(|b| b.id == id) else {
+                continue;
+            };
+            board.pockets.push(Pocket {
+                outline: slot.clone(),
+                depth: deep,
+                face,
+            });
+            let w = &m.site.w;
+            let words = format!(
+                "groove {} wide, {} deep, for each shelf: score its edges first",
+                w.say(self.board.mm),
+                w.say(deep)
+            );
+            if !board.then.contains(&words) {
+                board.then.push(words);
+            }
+        }
+    }
+
+    /// What lies below or above its uprights: a board, or slats; where each is from front to back, mm.
+    pub fn lying(&self, below: bool) -> Vec<(String, (f64, f64))> {
+        let [_, depth, _] = &self.size;
+        let [low, high] = self.ends();
+        let (is, end, closed, _) = if below { low } else { high };
+        let to = self.before + depth.mm;
+        match closed {
+            _ if !is => vec![],
+            Closed::Board => vec![(format!("carcass-{end}"), (self.before, to))],
+            Closed::Slats => slats(depth.mm)
+                .into_iter()
+                .enumerate()
+                .map(|(i, x)| {
+                    let from = self.before + x;
+                    (format!("carcass-{end}-{}", i + 1), (from, from + SLAT))
+                })
+                .collect(),
+        }
     }
 
     /// The upright to the right of a column of bays, from 0; after the last, the left side.
@@ -210,6 +295,7 @@ impl Carcass {
     /// The board on which things stand in a bay.
     pub fn floor_of(&self, cell: &Cell) -> String {
         match cell.row {
+            0 if self.style.bottom == Closed::Slats => "carcass-bottom-1".into(),
             0 => "carcass-bottom".into(),
             r => format!("carcass-shelf-{}-{r}", cell.column + 1),
         }
@@ -217,11 +303,11 @@ impl Carcass {
 
     /// What holds it together.
     pub fn joints(&self) -> Vec<Joint> {
-        let butt = |a: String, b: String| Joint::new(Fasten::Butt, a, b);
+        let butt = |a: String, b: String| self.style.join.joint(a, b);
         let mut out = Vec::new();
-        for (is, end) in [(self.bottom, "carcass-bottom"), (self.top, "carcass-top")] {
-            let uprights = (0..=self.columns).filter(|_| is);
-            out.extend(uprights.map(|c| butt(end.into(), self.upright_of(c))));
+        for (lies, _) in [true, false].into_iter().flat_map(|b| self.lying(b)) {
+            let uprights = 0..=self.columns;
+            out.extend(uprights.map(|c| butt(lies.clone(), self.upright_of(c))));
         }
         if self.back.is_some() {
             let sides = [0, self.columns].map(|c| self.upright_of(c));
@@ -229,7 +315,10 @@ impl Carcass {
         }
         for cell in self.cells().iter().filter(|c| c.row > 0) {
             let beside = [cell.column, cell.column + 1].map(|c| self.upright_of(c));
-            out.extend(beside.map(|u| butt(u, self.floor_of(cell))));
+            out.extend(beside.map(|u| match self.style.join {
+                Join::Groove => Joint::new(Fasten::Groove, u, self.floor_of(cell)),
+                _ => butt(u, self.floor_of(cell)),
+            }));
         }
         out
     }

@@ -1,15 +1,12 @@
 //! What closes an opening from the front: a door that turns about an upright, a flap that comes down.
 
-use serde::{Deserialize, Serialize};
-use utoipa::ToSchema;
-
 use super::carcass::Cell;
+use super::hinges::{self, Hinges};
 use super::maker::Maker;
 use crate::furniture::built::{Body, Bore, Built, Fasten, Item, Joint, Motion, Pose};
 use crate::units::value::Value;
 
-/// A door opens so far, a flap comes down to level, degrees.
-const DOOR: f64 = 170.0;
+/// A flap comes down to level, degrees.
 const FLAP: f64 = 90.0;
 
 /// A door or flap before an opening.
@@ -18,7 +15,7 @@ pub struct Door<'a> {
     pub maker: Maker<'a>,
     /// Its body's identifier within the module, and its board's.
     pub body: String,
-    /// The opening; it begins behind the door.
+    /// The opening; it begins behind the door, and the leaf of a flush hinge.
     pub cell: &'a Cell,
     /// How far it laps over the rim of the opening.
     pub overlap: Value,
@@ -32,33 +29,12 @@ pub struct Door<'a> {
     pub hinges: Hinges,
 }
 
-/// What a door or flap hangs on.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
-#[serde(rename_all = "lowercase")]
-pub enum Hinges {
-    /// Butt hinges on its outer edge.
-    #[default]
-    Butt,
-    /// Cup hinges, bored into its inner face.
-    Cup,
-}
-
-impl Hinges {
-    /// Value and words of all.
-    pub const WORDS: [(&'static str, &'static str); 2] =
-        [("butt", "butt hinges"), ("cup", "cup hinges, bored in")];
-}
-
 /// The bore of a cup hinge: its diameter, how far from the door's edge, and how far its middle is from the door's end:
 /// 35 mm, 3 mm, 4 1/2 in (common practice, no source); its depth, and what must be left behind it (from memory), mm.
 const CUP: f64 = 35.0;
 const CUP_OFF: f64 = 3.0;
 const CUP_IN: f64 = 114.3;
 const CUP_DEEP: f64 = 12.5;
-/// The thinnest board that takes a cup, mm.
-pub const CUP_BOARD: f64 = 15.0;
-/// A door on cup hinges opens so far, degrees (from memory: 110 is the usual one).
-const CUP_OPENS: f64 = 110.0;
 
 /// About which edge a door turns.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -80,7 +56,8 @@ impl Door<'_> {
         let over = self.overlap.clone().named("over the rim") * 2.0;
         let (width, height) = (w + &over, h + over);
         let (y0, z0) = (y - self.overlap.mm, z - self.overlap.mm);
-        let face = x - self.board.mm;
+        let off = self.hinges.off().map_or(0.0, |v| v.mm);
+        let face = x - off - self.board.mm;
         let flap = self.turns == Turns::Down;
         let words = if flap { "flap" } else { "door" };
         let mut board = m.board(
@@ -97,17 +74,17 @@ impl Door<'_> {
         let f = &m.frame;
         // The pin lies on the outer edge, so that nothing is chewed.
         let (at, about, most) = match self.turns {
-            Turns::Right => ([face, y0, z0], [0.0, 0.0, 1.0], DOOR),
-            Turns::Left => ([face, y0 + width.mm, z0], [0.0, 0.0, -1.0], DOOR),
+            Turns::Right => ([face, y0, z0], [0.0, 0.0, 1.0], f64::INFINITY),
+            Turns::Left => ([face, y0 + width.mm, z0], [0.0, 0.0, -1.0], f64::INFINITY),
             Turns::Down => ([face, y0, z0], [0.0, -1.0, 0.0], FLAP),
         };
         let long = if flap { width.mm } else { height.mm };
-        let count = 2 + u32::from(long > 900.0);
+        let count = self.hinges.on_a_door(long);
         let cup = self.hinges == Hinges::Cup;
-        let most = if cup { most.min(CUP_OPENS) } else { most };
+        let most = most.min(self.hinges.opens());
+        let w = &m.site.w;
         if cup {
             board.bores = bores((y0, width.mm), (z0, height.mm), self.turns, count);
-            let w = &m.site.w;
             board.then.push(format!(
                 "{count} bores {} wide, {} deep in the inner face, their middle {} from the edge it turns on",
                 w.say(CUP),
@@ -115,22 +92,17 @@ impl Door<'_> {
                 w.say(CUP_OFF + CUP / 2.0)
             ));
         }
-        let item = |what: &str, count, screws| Item {
-            what: what.into(),
-            size: String::new(),
-            count,
-            screws,
-        };
+        let mass = width.mm * height.mm * self.board.mm * m.density() * 1e-9;
         let mut hardware = vec![
-            match cup {
-                true => item("cup hinge, 35 mm, with its plate", count, 4),
-                false => item("butt hinge", count, 6),
-            },
-            item("latch that holds it shut on the road", 1, 4),
+            self.hinges.item(w, count, (long, mass)),
+            Item::latch(self.body.clone()),
         ];
         if flap {
-            hardware.push(item("strap or chain that holds a flap level", 2, 2));
+            hardware.push(hinges::level());
         }
+        // Something between the two keeps them apart: they do not touch.
+        let hangs = self.hinges.off().is_none();
+        let joint = hangs.then(|| Joint::new(Fasten::Lies, self.on, self.body.clone()).apart());
         Built {
             bodies: vec![Body {
                 parent: None,
@@ -144,7 +116,7 @@ impl Door<'_> {
                 eases: vec![],
                 change: None,
             }],
-            joints: vec![Joint::new(Fasten::Lies, self.on, self.body).apart()],
+            joints: joint.into_iter().collect(),
             boards: vec![board],
             hardware,
             ..Built::default()

@@ -2,6 +2,7 @@
 
 use super::crate_dividers::Dividers;
 use super::drawer_box::{BottomJoint, Making, Run};
+use super::hinges::{self, Hinges};
 use super::maker::{Maker, thicker};
 use crate::furniture::built::{
     Board, Body, Built, Ease, Face as BoardFace, Fasten, Glide, Item, Joint, Motion, Pocket, Pose,
@@ -87,7 +88,9 @@ impl Drawer<'_> {
                 [cy - fw.mm / 2.0, low],
                 (("width", &fw), ("height", &fh)),
             ));
-            flap = Some([self.face, cy - fw.mm / 2.0, low, fw.mm]).filter(|_| self.drops);
+            let mass = fw.mm * fh.mm * f.thickness.mm * self.maker.density() * 1e-9;
+            let at = [self.face, cy - fw.mm / 2.0, low];
+            flap = self.drops.then_some((at, (fw.mm, mass)));
         }
         let s = m.sides.mm;
         let floor = m.bottom.mm + self.lip();
@@ -143,9 +146,9 @@ impl Drawer<'_> {
         let joints = self.joints().into_iter().chain(lying).collect();
         let mut hardware = self.hardware(bd.mm);
         let mut bodies = vec![body];
-        if let Some(at) = flap {
+        if let Some((at, size)) = flap {
             bodies.push(self.dropping(at));
-            hardware.extend(dropping_needs(at[3]));
+            hardware.extend(self.dropping_needs(size));
         }
         Built {
             spans: vec![self.bottom_span(&iw, &id)],
@@ -171,8 +174,19 @@ impl Drawer<'_> {
         format!("{}-face", self.body)
     }
 
+    /// What a face that drops down hangs on and is shut with.
+    fn dropping_needs(&self, size: (f64, f64)) -> [Item; 3] {
+        let hinges = Hinges::Butt;
+        let count = hinges.on_a_door(size.0);
+        [
+            hinges.item(&self.maker.site.w, count, size),
+            hinges::level(),
+            Item::latch(self.face_body()),
+        ]
+    }
+
     /// A face that drops down about its lower outer edge, where the pin is: nothing is chewed.
-    fn dropping(&self, [x, y, z, _]: [f64; 4]) -> Body {
+    fn dropping(&self, [x, y, z]: [f64; 3]) -> Body {
         let (module, f) = (self.maker.site.id, &self.maker.frame);
         Body {
             id: format!("{module}/{}", self.face_body()),
@@ -252,12 +266,8 @@ impl Drawer<'_> {
         /// Slides come in steps of this length, mm (from memory).
         const LENGTHS: f64 = 50.0;
         let say = |mm: f64| self.maker.site.w.say(mm);
-        let item = |what: &str, size: String, count, screws| Item {
-            what: what.into(),
-            size,
-            count,
-            screws,
-        };
+        let item =
+            |what: &str, size: String, count, screws| Item::new(what, count, screws).sized(size);
         let slide = (deep / LENGTHS).floor().max(1.0) * LENGTHS;
         let mut out = vec![match self.making.motion {
             Run::SideSlides => item("pair of slides", say(slide), 1, 16),
@@ -267,12 +277,7 @@ impl Drawer<'_> {
         }];
         out.push(item("handle or finger hole", String::new(), 1, 0));
         if self.making.motion != Run::LockingSlides {
-            out.push(item(
-                "latch that holds it shut on the road",
-                String::new(),
-                1,
-                4,
-            ));
+            out.push(Item::latch(self.body.clone()));
         }
         out
     }
@@ -372,18 +377,4 @@ impl Drawer<'_> {
         );
         vec![right, left, before, behind, bottom]
     }
-}
-
-/// What a face that drops down is hung on, so wide, mm.
-fn dropping_needs(wide: f64) -> [Item; 2] {
-    let item = |what: &str, count, screws| Item {
-        what: what.into(),
-        size: String::new(),
-        count,
-        screws,
-    };
-    [
-        item("butt hinge", 2 + u32::from(wide > 900.0), 6),
-        item("strap or chain that holds a flap level", 2, 2),
-    ]
 }

@@ -3,6 +3,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+use super::hinges::Hinges;
 use crate::furniture::Site;
 use crate::furniture::built::{Body, Ease, Item, Motion, Vec3};
 use crate::geometry::distance;
@@ -11,10 +12,6 @@ use crate::mechanics::strut::{self, Chosen, Under};
 
 /// Gap between a lid and the strip it hangs on, mm (a choice: a hinge's pin and finish).
 pub const GAP: f64 = 2.0;
-/// Hinges stand so far off a lid's ends, mm, and no further apart than that (4 1/2 in, common practice, no source;
-/// a choice).
-const OFF_END: f64 = 115.0;
-const APART: f64 = 450.0;
 /// A prop's pivot lies so far from the front and below the lid, mm (2 in each way, common practice, no source).
 const PIVOT: f64 = 50.8;
 /// A prop holds a lid at so many degrees (a choice: short of upright, where it lies on the prop).
@@ -72,6 +69,8 @@ pub struct Lift {
     pub lid: Lid,
     /// What holds it up.
     pub stay: Stay,
+    /// What it hangs on.
+    pub hinges: Hinges,
     /// The strut that suits, where struts were chosen and one does.
     pub strut: Option<Chosen>,
     /// One on each side.
@@ -82,7 +81,12 @@ pub struct Lift {
 
 impl Lift {
     /// With the strut that suits it, if it is to have one.
-    pub fn new(body: &str, s: Sizes, stay: Stay, pointer: &'static str) -> Lift {
+    pub fn new(
+        body: &str,
+        s: Sizes,
+        (stay, hinges): (Stay, Hinges),
+        pointer: &'static str,
+    ) -> Lift {
         let lid = Lid {
             length: s.deep,
             // The pin lies on its upper face: nothing stands up behind it. Its middle lies half a thickness lower, which
@@ -106,6 +110,7 @@ impl Lift {
             body: body.into(),
             lid,
             stay,
+            hinges,
             strut,
             pair: under.pair,
             pointer,
@@ -142,18 +147,9 @@ pub fn body(id: String, name: String, (at, about): (Vec3, Vec3), eases: Vec<Ease
 
 /// What is bought for a lid: hinges along its hinge line, what holds it up, a latch.
 pub fn hardware(site: &Site, lift: &Lift, s: Sizes) -> Vec<Item> {
-    let between = ((s.long - 2.0 * OFF_END).max(0.0) / APART).ceil() as u32;
-    let item = |what: &str, size: String, count, screws| Item {
-        what: what.into(),
-        size,
-        count,
-        screws,
-    };
-    let w = site.w;
+    let w = &site.w;
     let stay = match (lift.stay, lift.strut) {
-        (Stay::Strut, Some(c)) => item(
-            "gas strut",
-            format!(
+        (Stay::Strut, Some(c)) => Item::new("gas strut", c.strut.count as u32, 4).sized(format!(
                 "{}, {} to {} long; on the lid {} from the hinge, on the side {} from it and {} below the lid",
                 w.force(c.strut.force),
                 w.bare(c.strut.closed),
@@ -161,27 +157,16 @@ pub fn hardware(site: &Site, lift: &Lift, s: Sizes) -> Vec<Item> {
                 w.say(c.strut.lid_at[0]),
                 w.say(c.strut.frame_at[0]),
                 w.say(-c.strut.frame_at[1] - s.thickness)
-            ),
-            c.strut.count as u32,
-            4,
-        ),
-        (Stay::Strap, _) => item(
-            "strap or clip that holds the lid to the wall",
-            String::new(),
-            1,
-            2,
-        ),
+            )),
+        (Stay::Strap, _) => Item::new("strap or clip that holds the lid to the wall", 1, 2),
         // No strut of the usual sizes goes in: a prop always does.
-        (Stay::Prop | Stay::Strut, _) => item(
-            "wooden prop with a stop screw",
-            format!("{} long", w.say(prop(s))),
-            1,
-            2,
-        ),
+        (Stay::Prop | Stay::Strut, _) => Item::new("wooden prop with a stop screw", 1, 2)
+            .sized(format!("{} long", w.say(prop(s)))),
     };
     vec![
-        item("butt hinge", String::new(), 1 + between.max(1), 6),
+        lift.hinges
+            .item(w, lift.hinges.on_a_lid(s.long), (s.long, s.mass)),
         stay,
-        item("latch that holds it shut on the road", String::new(), 1, 4),
+        Item::latch(lift.body.clone()),
     ]
 }

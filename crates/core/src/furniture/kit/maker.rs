@@ -34,6 +34,12 @@ impl<'a> Maker<'a> {
         }
     }
 
+    /// Of its boards, kg/m3.
+    pub fn density(&self) -> f64 {
+        let material = self.site.project.material(&self.material);
+        material.map_or(0.0, |m| m.density)
+    }
+
     /// A rectangular board whose shape begins at `corner` and extends by `u` and `v`.
     pub fn board(
         &self,

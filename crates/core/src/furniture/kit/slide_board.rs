@@ -90,12 +90,10 @@ impl SlideBoard<'_> {
                 change: None,
             }],
             joints: joints.into(),
-            hardware: vec![Item {
-                what: "turn button or latch that locks the board in and out".into(),
-                size: String::new(),
-                count: 1,
-                screws: 2,
-            }],
+            hardware: vec![
+                Item::new("turn button or latch that locks the board in and out", 1, 2)
+                    .shutting(self.body.clone()),
+            ],
             spans: vec![Span {
                 board: id("table"),
                 name: format!("board of the {}, pulled out", m.name),

@@ -1,0 +1,222 @@
+//! How a cabinet is made, and what doors and lids hang on and are shut with: by hand.
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
+
+mod common;
+
+use common::*;
+use jigfit_core::plan::Plan;
+use serde_json::{Value, json};
+
+fn cabinet(own: Value) -> Plan {
+    let mut choices =
+        json!({"width": 600, "depth": 350, "height": 450, "rows": 1, "columns": 1, "lip": 0});
+    for (k, v) in own.as_object().unwrap() {
+        choices[k] = v.clone();
+    }
+    let mut doc = bare();
+    doc["modules"]["c"] =
+        json!({"kind": "cabinet", "place": {"along": 25, "across": "centred"}, "choices": choices});
+    plan(&doc)
+}
+
+/// Length, width and height of the box round a board, mm.
+fn size(p: &Plan, id: &str) -> [f64; 3] {
+    let (low, high) = ends(board(p, id), "drive");
+    std::array::from_fn(|i| ((high[i] - low[i]) * 1e6).round() / 1e6)
+}
+
+/// How many of what, of which size.
+fn bought(p: &Plan, what: &str) -> Vec<(String, u32)> {
+    let own = p.hardware.iter().filter(|h| h.what == what);
+    own.map(|h| (h.size.clone(), h.count)).collect()
+}
+
+fn joint<'a>(p: &'a Plan, a: &str, b: &str) -> &'a str {
+    let found = p.joints.iter().find(|j| j.a == a && j.b == b);
+    &found.unwrap_or_else(|| panic!("{a} {b}")).words
+}
+
+/// Between sides of 15 mm a shelf of 600 - 30 is 10 mm wider where it lies in grooves of 5 (common practice, no source: 5 mm),
+/// half way up: 15 + (420 - 15) / 2 = 217.5.
+#[test]
+fn shelves_in_grooves() {
+    let p = cabinet(json!({"rows": 2, "join": "groove"}));
+    assert_eq!(size(&p, "c/carcass-shelf-1-1"), [341.0, 580.0, 15.0]);
+    assert_eq!(
+        size(&cabinet(json!({"rows": 2})), "c/carcass-shelf-1-1"),
+        [341.0, 570.0, 15.0]
+    );
+    for side in ["c/carcass-right", "c/carcass-left"] {
+        let pocket = &board(&p, side).pockets[0];
+        assert!((pocket.depth - 5.0).abs() < 1e-9);
+        let (low, _) = ends(board(&p, "c/carcass-shelf-1-1"), "drive");
+        assert!((low[2] - 217.5).abs() < 1e-6);
+        assert!(joint(&p, side, "c/carcass-shelf-1-1").starts_with("in its groove"));
+    }
+    // It is marked on the part.
+    let part = p
+        .parts
+        .iter()
+        .find(|q| q.boards.contains(&"c/carcass-right".to_string()));
+    assert!(part.unwrap().features.iter().any(|f| f.kind == "groove"));
+}
+
+/// A frame of 40: stiles as high as the cabinet, rails of 600 - 80 between them, 15 off the depth; what goes in passes
+/// 520 x 370.
+#[test]
+fn a_frame_before_the_edges() {
+    let p = cabinet(json!({"rim": "frame"}));
+    assert_eq!(size(&p, "c/stile-1"), [15.0, 40.0, 450.0]);
+    assert_eq!(size(&p, "c/stile-2"), [15.0, 40.0, 450.0]);
+    assert_eq!(size(&p, "c/frame-rail-1-0"), [15.0, 520.0, 40.0]);
+    assert_eq!(size(&p, "c/carcass-top"), [335.0, 600.0, 15.0]);
+    assert!(joint(&p, "c/frame-rail-1-0", "c/stile-1").starts_with("2 x pocket screw"));
+    let mut doc = bare();
+    doc["modules"]["c"] = json!({"kind": "cabinet", "place": {"along": 25, "across": "centred"},
+        "choices": {"width": 600, "depth": 350, "height": 450, "rows": 1, "columns": 1, "lip": 0, "rim": "frame"}});
+    let goes = |w: f64| {
+        let mut doc = doc.clone();
+        doc["gear"] = json!({"case": {"name": "Case", "w": w, "d": 300, "h": 368, "mass": 2}});
+        plan(&doc).stowed.contains(&"Case".to_string())
+    };
+    assert!(goes(519.0) && !goes(523.0));
+}
+
+/// A plinth of 60 lifts it: its bottom lies at 60, its top stays at 450; the front stands 40 back, between ends of 350 - 40.
+#[test]
+fn what_it_stands_on() {
+    let p = cabinet(json!({"foot": "plinth"}));
+    let (low, _) = ends(board(&p, "c/carcass-bottom"), "drive");
+    let (_, high) = ends(board(&p, "c/carcass-top"), "drive");
+    assert!((low[2] - 60.0).abs() < 1e-6 && (high[2] - 450.0).abs() < 1e-6);
+    assert_eq!(size(&p, "c/plinth-left"), [310.0, 15.0, 60.0]);
+    assert_eq!(size(&p, "c/plinth-front"), [15.0, 570.0, 60.0]);
+    let (front, _) = ends(board(&p, "c/plinth-front"), "drive");
+    assert!((front[0] - low[0] - 40.0).abs() < 1e-6);
+    let p = cabinet(json!({"foot": "feet", "lift": 100}));
+    let feet = p.boards.iter().filter(|b| b.id.starts_with("c/foot-"));
+    assert_eq!(feet.count(), 4);
+    assert!(joint(&p, "c/carcass-bottom", "c/foot-back-left").starts_with("1 x wood screw"));
+}
+
+/// Slats of 60 over a depth of 350, no more than 80 apart: (350 - 60) / 140 up is 3, and one: four, 36.67 apart.
+#[test]
+fn slats_are_lighter() {
+    let p = cabinet(json!({"bottom": "slats"}));
+    let slats: Vec<f64> = (1..=4)
+        .map(|i| ends(board(&p, &format!("c/carcass-bottom-{i}")), "drive").0[0])
+        .collect();
+    assert!(p.boards.iter().all(|b| b.id != "c/carcass-bottom-5"));
+    for pair in slats.windows(2) {
+        assert!((pair[1] - pair[0] - 60.0 - 110.0 / 3.0).abs() < 1e-6);
+    }
+    assert!(p.mass < cabinet(json!({})).mass);
+    // Each is screwed to both uprights.
+    assert!(joint(&p, "c/carcass-bottom-4", "c/carcass-left").starts_with("1 x wood screw"));
+}
+
+/// Two joints over a whole bottom of 350, and two over the top: two corners each and one more past 300: three times four.
+#[test]
+fn blocks_and_brackets() {
+    let p = cabinet(json!({"join": "blocks"}));
+    assert!(joint(&p, "c/carcass-top", "c/carcass-left").starts_with("3 x corner block"));
+    // With the back, 420 high on both sides: 3 each.
+    assert_eq!(bought(&p, "corner block, from offcuts")[0].1, 4 * 3 + 2 * 3);
+    let p = cabinet(json!({"join": "brackets"}));
+    let words = joint(&p, "c/carcass-top", "c/carcass-left");
+    assert!(
+        words.starts_with("3 x angle bracket 40 mm, 12 x wood screw"),
+        "{words}"
+    );
+    // They come apart again.
+    assert!(words.ends_with("no glue"), "{words}");
+    assert_eq!(bought(&p, "angle bracket")[0].1, 18);
+}
+
+/// A flush hinge's leaf of 2 mm keeps a door off the carcass, which is so much shallower; a long one is cut to the door: 450 - 30 + 12.
+#[test]
+fn what_doors_hang_on() {
+    let depth = |hinges: &str| {
+        let p = cabinet(json!({"front": "doors", "hinges": hinges}));
+        assert!(p.findings.iter().all(|f| f.check != "clash"));
+        (size(&p, "c/carcass-top")[0], p)
+    };
+    assert!((depth("butt").0 - 335.0).abs() < 1e-6);
+    assert!((depth("flush").0 - 333.0).abs() < 1e-6);
+    let (_, p) = depth("long");
+    assert_eq!(
+        bought(&p, "long hinge"),
+        vec![("cut to 432 mm".to_string(), 1)]
+    );
+    // A screw every 60 mm in both leaves: 8 up, and one: 9 each; four in the latch.
+    let small = p.hardware.iter().find(|h| h.size == "3.5 x 16 mm").unwrap();
+    assert_eq!(small.count, 18 + 4);
+    // Three butt hinges only where a door is long.
+    assert_eq!(bought(&depth("butt").1, "butt hinge")[0].1, 2);
+}
+
+/// A lid of 2.86 kg (0.7 x 0.4 x 0.015 x 680): half of half its weight wants to lift it on a bump of 1.5 g: 7 N. The latch
+/// bought for it is the next that is sold; one for a heavy drawer is stronger than what it is said to hold.
+#[test]
+fn latches_as_strong_as_what_they_hold() {
+    let mut doc = bare();
+    let sets = [
+        ("length", "700"),
+        ("depth", "450"),
+        ("height", "400"),
+        ("hinges", "long"),
+    ];
+    add(&mut doc, "box_seat", &sets).unwrap();
+    let p = plan(&doc);
+    let latch = "latch that holds it shut on the road";
+    assert_eq!(
+        bought(&p, latch),
+        vec![("for at least 20 N".to_string(), 1)]
+    );
+    assert_eq!(
+        bought(&p, "long hinge"),
+        vec![("cut to 700 mm".to_string(), 1)]
+    );
+    doc["modules"].as_object_mut().unwrap().clear();
+    doc["modules"]["d"] = json!({"kind": "drawer", "place": {"along": 25, "across": "centred"},
+        "choices": {"width": 800, "depth": 900, "height": 250}});
+    let p = plan(&doc);
+    let said = &finding(&p, "latch").unwrap().sentence;
+    let number = |s: &str| {
+        s.split(" N")
+            .next()
+            .unwrap()
+            .rsplit(' ')
+            .next()
+            .unwrap()
+            .parse::<f64>()
+            .unwrap()
+    };
+    let (size, _) = &bought(&p, latch)[0];
+    assert!(
+        number(size) >= number(said) && number(size) < 2.5 * number(said),
+        "{size}: {said}"
+    );
+}
+
+#[test]
+fn what_cannot_be_is_refused() {
+    for (own, at) in [
+        (json!({"lift": 5}), "/choices/lift"),
+        (json!({"reach": 600}), "/choices/reach"),
+        (json!({"rim": "frame", "thickness": 25}), "/choices/rim"),
+        (json!({"foot": "plinth", "height": 150}), "/choices/height"),
+        (json!({"join": "nails"}), "/choices/join"),
+    ] {
+        let mut doc = bare();
+        let sets: Vec<(String, String)> = own
+            .as_object()
+            .unwrap()
+            .iter()
+            .map(|(k, v)| (k.clone(), v.as_str().map_or(v.to_string(), str::to_string)))
+            .collect();
+        let sets: Vec<(&str, &str)> = sets.iter().map(|(a, b)| (a.as_str(), b.as_str())).collect();
+        let p = add(&mut doc, "cabinet", &sets).unwrap_err();
+        assert!(format!("{p:?}").contains(at), "{at}: {p:?}");
+    }
+}
