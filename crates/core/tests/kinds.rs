@@ -321,6 +321,16 @@ fn a_locker_stands_on_the_bed() {
 #[case("deck", json!({"hatch_length": 0}), "/choices/hatch_length")]
 #[case("table", json!({"low": 580, "height": 600}), "/choices/height")]
 #[case("table", json!({"top": 0}), "/choices/top")]
+#[case("cabinet", json!({"lift": 5}), "/choices/lift")]
+#[case("cabinet", json!({"reach": 600}), "/choices/reach")]
+#[case("cabinet", json!({"rim": "frame", "thickness": 25}), "/choices/rim")]
+#[case("cabinet", json!({"foot": "plinth", "height": 280}), "/choices/height")]
+#[case("cabinet", json!({"join": "nails"}), "/choices/join")]
+#[case("shelves", json!({"pipe": 50, "on": "pins"}), "/choices/on")]
+#[case("shelves", json!({"pipe": 149, "depth": 300}), "/choices/pipe")]
+#[case("shelves", json!({"pipe": 50, "pipe_at": 30}), "/choices/pipe_at")]
+#[case("shelves", json!({"pieces": 9}), "/choices/pieces")]
+#[case("shelves", json!({"bins": 1000}), "/choices/bins")]
 fn what_cannot_be_is_named(#[case] kind: &str, #[case] choices: Value, #[case] at: &str) {
     let mut doc = bare();
     doc["modules"]["m"] = json!({"kind": kind, "choices": choices});

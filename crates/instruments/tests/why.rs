@@ -18,7 +18,7 @@ use serde_json::Value;
 /// Lines give their totals to this, mm.
 const EXACT: f64 = 0.001;
 /// The constants that explanations may end at.
-const RULES: [&str; 34] = [
+const RULES: [&str; 35] = [
     "marking",
     "deck/joint",
     "deck/rail",
@@ -37,6 +37,7 @@ const RULES: [&str; 34] = [
     "shelves/post",
     "shelves/cleat",
     "shelves/play",
+    "shelves/round",
     "drawer/low-front",
     "comb/gap",
     "pull_bed/play",

@@ -110,6 +110,15 @@ pub fn sets(kind: &str, rng: &mut impl Rng) -> Vec<(String, String)> {
             sets.push(("levels".into(), of(&["1", "2", "3"])));
             sets.push(("thickness".into(), of(&["9", "12", "15"])));
             sets.push(("lip".into(), of(&["0", "40"])));
+            sets.push(("pieces".into(), of(&["1", "1", "2", "3"])));
+            match of(&["plain", "pins", "pipe"]).as_str() {
+                "pins" => sets.push(("on".into(), "pins".into())),
+                "pipe" => {
+                    sets.push(("pipe".into(), of(&["22", "50"])));
+                    sets.push(("pipe_at".into(), of(&["90", "110"])));
+                }
+                _ => {}
+            }
         }
         "pull_out" => {
             sets.push(("opens".into(), of(&["rear", "left", "right"])));
