@@ -39,6 +39,9 @@ pub struct BoardView {
     /// Where it lies with everything shut.
     #[serde(skip)]
     pub shut: Pose,
+    /// It is bolted, not screwed into.
+    #[serde(skip)]
+    pub metal: bool,
     /// What it weighs, kg.
     #[serde(skip)]
     pub mass: f64,
@@ -85,12 +88,15 @@ pub fn views(project: &Project, built: &BTreeMap<String, Built>, parts: &[Part])
                 outline: p.outline.moved(-x0, -y0),
                 ..p.clone()
             });
-            let density = project.material(&board.material).map_or(0.0, |m| m.density);
+            let material = project.material(&board.material);
+            let density = material.as_ref().map_or(0.0, |m| m.density);
+            let metal = material.and_then(|m| m.bar).is_some_and(|b| b.metal);
             let middle = outline
                 .polygon()
                 .centroid()
                 .map_or([0.0; 2], |c| [c.x(), c.y()]);
             out.push(BoardView {
+                metal,
                 mass: outline.area() * board.thickness * density * 1e-9,
                 middle: pose.at(middle[0], middle[1], board.thickness / 2.0),
                 mark: marks.get(id.as_str()).copied().unwrap_or("").into(),

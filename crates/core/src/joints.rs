@@ -54,6 +54,9 @@ pub struct JointView {
     pub words: String,
     /// It must come apart again.
     pub apart: bool,
+    /// Wood on metal, or on wood that it is not held to: it creaks or rattles.
+    #[serde(skip)]
+    pub loud: bool,
 }
 
 /// A line of what is bought.
@@ -208,6 +211,43 @@ fn corners(length: f64) -> u32 {
     (length / CORNERS).ceil().max(1.0) as u32 + u32::from(length > 2.0 * OFF_END + 20.0)
 }
 
+/// Screws or bolts along metal are no further apart than this, mm: four on a bar (common practice, no source), a little more
+/// than 5 ft long.
+const BAR_APART: f64 = 510.0;
+/// A leg of the metal is so thick, mm.
+const LEG: f64 = 4.0;
+
+/// What holds a joint of which one board or both are metal: what, of which size, how many.
+fn through_metal(
+    j: Fasten,
+    length: f64,
+    a: &BoardView,
+    b: &BoardView,
+    w: &Writer,
+) -> Option<(&'static str, String, u32)> {
+    if j == Fasten::Lies {
+        return None;
+    }
+    let short = length < 2.0 * OFF_END + 20.0;
+    let n = if short {
+        1
+    } else {
+        (length / BAR_APART).ceil() as u32 + 1
+    };
+    if a.metal && b.metal {
+        // 5/16 x 1 in with lock nuts (common practice, no source).
+        let size = match w.system {
+            System::Mm => "M8 x 25 mm",
+            System::In => "5/16 x 1 in",
+        };
+        return Some(("bolt with washers and lock nut", size.into(), n));
+    }
+    let wood = if a.metal { b } else { a };
+    let screw = Screw::up_to(wood.thickness + LEG - 3.0, 4.0);
+    let what = "wood screw, through holes drilled in the metal";
+    Some((what, screw.size(w), n))
+}
+
 /// What is bought, by what it is and its size: equal things are one line.
 #[derive(Debug, Default)]
 pub struct Bill(BTreeMap<(bool, String, String), HardwareLine>);
@@ -263,6 +303,27 @@ pub fn joints(
             };
             // Boards that hold together touch; where a kind is wrong about that, the length says so.
             let length = contact(p, q).unwrap_or(0.0);
+            let metal = p.board.metal || q.board.metal;
+            if metal {
+                let by = through_metal(j.how, length, p.board, q.board, w);
+                if let Some((what, size, n)) = &by {
+                    list.buy(what, size.clone(), *n, &place);
+                }
+                let words = by.as_ref().map_or("lies loose".into(), |(what, size, n)| {
+                    format!("{n} x {what} {size}")
+                });
+                out.push(JointView {
+                    a,
+                    b,
+                    how: j.how,
+                    length: w.figure(length),
+                    screws: by.map_or(0, |b| b.2),
+                    words,
+                    apart: j.apart,
+                    loud: !(p.board.metal && q.board.metal),
+                });
+                continue;
+            }
             let held = screws(j.how, length, p.board.thickness, q.board.thickness);
             if let Some((n, screw)) = held {
                 list.buy(screw.what(), screw.size(w), n, &place);
@@ -298,6 +359,7 @@ pub fn joints(
                 screws: held.map_or(0, |h| h.0),
                 words,
                 apart: j.apart,
+                loud: j.how == Fasten::Lies,
             });
         }
         for item in &b.hardware {

@@ -92,6 +92,7 @@ fn board(id: &str, rng: &mut ChaCha8Rng, lies: Lies) -> BoardView {
         pockets: vec![],
         poses: [("drive".to_string(), shut)].into(),
         shut,
+        metal: false,
         mass: 1.0,
         middle: [0.0; 3],
     }

@@ -18,10 +18,11 @@ use serde_json::Value;
 /// Lines give their totals to this, mm.
 const EXACT: f64 = 0.001;
 /// The constants that explanations may end at.
-const RULES: [&str; 35] = [
+const RULES: [&str; 36] = [
     "marking",
     "deck/joint",
     "deck/rail",
+    "deck/bar",
     "drawer/groove",
     "drawer/rim",
     "drawer/least-overlap",

@@ -4,7 +4,7 @@ use std::collections::BTreeSet;
 
 use super::exits::lets_in;
 use super::{Ctx, DeckCtx, Finding, Severity, cost_of_height, set, stowed};
-use crate::furniture::deck::supports::RAIL;
+use crate::furniture::deck::supports::rail;
 use crate::heights::view::item;
 use crate::project::deck::{Hatches, Manner};
 use crate::project::gear::Gear;
@@ -232,7 +232,8 @@ fn footprints(ctx: &Ctx, d: &DeckCtx, away: &BTreeSet<&str>) -> Vec<Finding> {
     };
     let frames = d.deck.supports.manner == Manner::Frames;
     // Low things go under a rail; frames go down to the floor.
-    let passes = |g: &Gear| !frames && item(g).is_some_and(|i| i.h <= underside - RAIL);
+    let deep = rail(ctx.project, d.deck);
+    let passes = |g: &Gear| !frames && item(g).is_some_and(|i| i.h <= underside - deep);
     let t = d.deck.supports.thickness;
     let bays: Vec<(f64, f64)> = worked
         .lines
@@ -293,7 +294,7 @@ fn footprints(ctx: &Ctx, d: &DeckCtx, away: &BTreeSet<&str>) -> Vec<Finding> {
                 "Rails on legs instead of frames".into(),
                 format!(
                     "a rail takes {} of height where it crosses",
-                    ctx.w.say(RAIL)
+                    ctx.w.say(deep)
                 ),
                 set(d.at("supports/manner"), "legs".into()),
             );

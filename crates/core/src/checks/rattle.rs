@@ -3,11 +3,10 @@
 use std::collections::BTreeMap;
 
 use super::{Ctx, Finding, Severity};
-use crate::furniture::built::Fasten;
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
     let mut by: BTreeMap<String, f64> = BTreeMap::new();
-    for j in ctx.joints.iter().filter(|j| j.how == Fasten::Lies) {
+    for j in ctx.joints.iter().filter(|j| j.loud) {
         let module = j.a.split('/').next().unwrap_or_default();
         let name = ctx
             .project
@@ -30,7 +29,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             Severity::Fine,
             "parts",
             format!(
-                "Wood lies loose on wood and rattles on the road. Felt or foam strip between: {}.",
+                "Wood lies loose on wood, or on metal, and rattles or creaks on the road. Felt or foam strip between: {}.",
                 list.join(", ")
             ),
         )

@@ -3,7 +3,7 @@
 use super::{Ctx, DeckCtx, Finding, Severity, set};
 use crate::furniture::deck::joint::bounds;
 use crate::furniture::deck::span::{KNEE_WIDTH, SLEEPER_WIDTH};
-use crate::furniture::deck::supports::RAIL;
+use crate::furniture::deck::supports::rail;
 use crate::mechanics::beam::{Beam, Load};
 use crate::mechanics::material::Grain;
 use crate::project::deck::Manner;
@@ -139,7 +139,7 @@ fn rails(ctx: &Ctx, d: &DeckCtx) -> Vec<Finding> {
     let beam = Beam {
         spans: vec![span],
         width: supports.thickness,
-        depth: RAIL,
+        depth: rail(ctx.project, d.deck),
         e,
         loads: vec![Load::Uniform {
             q,
@@ -158,7 +158,7 @@ fn rails(ctx: &Ctx, d: &DeckCtx) -> Vec<Finding> {
         "layout",
         format!(
             "A rail {} deep from wall to wall sags {} over {} (span over {over:.0}, limit {:.0}).",
-            ctx.w.say(RAIL),
+            ctx.w.say(rail(ctx.project, d.deck)),
             ctx.w.say(bent.max_deflection),
             ctx.w.say(span),
             d.deck.limits.span_over

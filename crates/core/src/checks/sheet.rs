@@ -52,15 +52,17 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             continue;
         }
         let n = g.nest.sheets_used;
+        let bar = ctx.project.material(&g.material).and_then(|m| m.bar);
+        let what = if bar.is_some() { "bar" } else { "sheet" };
         let sheets = if n == 1 {
-            "sheet".to_string()
+            what.to_string()
         } else {
-            format!("{n} sheets")
+            format!("{n} {what}s")
         };
         let assumed = if g.assumed {
-            let (w, h) = usual_sheet(ctx.project);
+            let (w, h) = usual_sheet(ctx.project, &g.material);
             format!(
-                " No such sheet is in your stock: a usual {} x {} was assumed.",
+                " No such {what} is in your stock: a usual {} x {} was assumed.",
                 ctx.w.bare(w),
                 ctx.w.say(h)
             )

@@ -13,6 +13,7 @@ use crate::project::Project;
 use crate::project::accepted::{
     Accepted, AcceptedCut, AcceptedPart, AcceptedPlace, AcceptedSheet, Axis,
 };
+use crate::project::stock::trim;
 
 /// Cuts and sides that lie within this are one, mm.
 const SAME: f64 = 0.01;
@@ -134,7 +135,7 @@ pub fn accept(groups: &[SheetGroup], parts: &[Part], project: &Project) -> Accep
                 h: s.h.value,
                 grain: s.grain,
                 kerf: project.cutting.kerf,
-                trim: project.cutting.trim,
+                trim: trim(project, &g.material),
                 parts: layout
                     .placements
                     .iter()

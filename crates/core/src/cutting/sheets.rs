@@ -9,9 +9,11 @@ use super::view::SheetOf;
 use crate::parts::Part;
 use crate::project::Project;
 use crate::project::accepted::{Accepted, AcceptedSheet};
-use crate::project::stock::usual_sheet;
+use crate::project::stock::{trim, usual_sheet};
 use crate::units::figure::Figure;
 
+/// A part as wide as a bar but for the marks of a tape, mm.
+const BAR: f64 = 2.0;
 /// Search effort inside a plan: it is worked out at every edit.
 const EFFORT: f64 = 0.02;
 
@@ -344,7 +346,7 @@ fn task(project: &Project, material: &str, thickness: f64, parts: &[&Part]) -> (
         .collect();
     let assumed = sheets.is_empty();
     if assumed {
-        let (w, h) = usual_sheet(project);
+        let (w, h) = usual_sheet(project, material);
         sheets.push(NestSheet {
             id: "usual".into(),
             w,
@@ -353,6 +355,14 @@ fn task(project: &Project, material: &str, thickness: f64, parts: &[&Part]) -> (
             cost: 0.0,
             grain: SheetGrain::W,
         });
+    }
+    if project.material(material).is_some_and(|m| m.bar.is_some()) {
+        // A bar is cut to length only: it is as wide as what is marked on it.
+        let wide = parts.iter().map(|p| p.h.value.min(p.w.value));
+        let wide = wide.fold(0.0, f64::max);
+        for s in sheets.iter_mut().filter(|s| (s.h - wide).abs() < BAR) {
+            s.h = wide;
+        }
     }
     let parts = parts.iter().map(|p| NestPart {
         id: p.id.clone(),
@@ -364,7 +374,7 @@ fn task(project: &Project, material: &str, thickness: f64, parts: &[&Part]) -> (
     let task = NestIn {
         sheets,
         kerf: project.cutting.kerf,
-        trim: project.cutting.trim,
+        trim: trim(project, material),
         cut: Cut::Guillotine,
         parts: parts.collect(),
         effort: EFFORT,

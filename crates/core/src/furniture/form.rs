@@ -116,7 +116,21 @@ impl Form {
     /// A material.
     pub fn material(&self, path: &str, label: &str, now: &str) -> Field {
         let now = now.to_string();
-        self.field(self.path(path), label, FieldValue::Material { now })
+        self.field(
+            self.path(path),
+            label,
+            FieldValue::Material { now, bars: false },
+        )
+    }
+
+    /// A material: a sheet, or what is sold by length.
+    pub fn material_or_bar(&self, path: &str, label: &str, now: &str) -> Field {
+        let now = now.to_string();
+        self.field(
+            self.path(path),
+            label,
+            FieldValue::Material { now, bars: true },
+        )
     }
 
     /// One of several: value and words.

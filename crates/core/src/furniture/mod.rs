@@ -225,6 +225,8 @@ pub enum FieldValue {
     Material {
         /// Its identifier.
         now: String,
+        /// What is sold by length may be chosen too.
+        bars: bool,
     },
 }
 

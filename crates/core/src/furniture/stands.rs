@@ -17,7 +17,7 @@ use crate::geometry::region::Region;
 use crate::input::within;
 use crate::problem::Problem;
 use crate::project::Project;
-use crate::project::check::{known, optional};
+use crate::project::check::{optional, sheet};
 use crate::project::module::Module;
 
 /// What all pieces in a box say of themselves.
@@ -184,7 +184,7 @@ impl<P: Piece> Kind for P {
     fn check(&self, project: &Project, module: &Module) -> Result<(), Problem> {
         let c: P::Choices = choices(module)?;
         let s = self.stance(&c);
-        known(project, &s.material, "/choices/material")?;
+        sheet(project, &s.material, "/choices/material")?;
         within(s.thickness, "/choices/thickness", 6.0, 30.0)?;
         optional(s.clearance, "/choices/clearance", 0.0, 200.0)?;
         // First what the least size hangs on.

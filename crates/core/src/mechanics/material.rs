@@ -5,6 +5,11 @@
 //! density 680 kg/m3 (from memory). Softwood plywood: EN 636 class F20/10 E60/20, whose numbers
 //! are the class (from memory; look for the stamp on your sheet), density 500 kg/m3 (from memory).
 //! OSB/3: EN 12369-1, mean modulus and characteristic bending strength, 550 kg/m3 (from memory).
+//!
+//! Besides sheets, bars: one section all along, sold by length. Spruce: EN 338 class C24, mean modulus, characteristic
+//! bending strength, mean density 420 kg/m3 (from memory). Steel angle: EN 10056-1, L 40 x 40 x 4, 2.42 kg/m, second moment
+//! of area 4.47 cm4, section modulus 1.55 cm3, S235 (from memory). An angle counts as a solid bar of the square round it, with
+//! the density, modulus and strength that give the angle's weight, stiffness and strength.
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -65,6 +70,22 @@ pub struct Material {
     pub source: String,
     /// Whether the two directions of the sheet differ.
     pub has_grain: bool,
+    /// It is no sheet but sold by length, of one section; the thickness of its grade is the section's.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub bar: Option<Bar>,
+}
+
+/// What is sold by length.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Bar {
+    /// Width of its section, square to its thickness, mm.
+    pub width: f64,
+    /// How long one is, mm.
+    pub length: f64,
+    /// It is bored and bolted, not screwed into.
+    #[serde(default)]
+    pub metal: bool,
 }
 
 /// Which way the face grain runs against the span.
@@ -79,6 +100,11 @@ pub enum Grain {
 }
 
 impl Material {
+    /// Thickness and width of its section, mm, if it is sold by length.
+    pub fn section(&self) -> Option<(f64, f64)> {
+        Some((self.grades.first()?.thickness, self.bar?.width))
+    }
+
     /// The grade for `thickness`: the listed one, between two listed by straight line, and the
     /// nearest beyond the ends.
     pub fn grade(&self, thickness: f64) -> Option<Grade> {
@@ -118,7 +144,21 @@ impl Material {
 }
 
 /// Identifiers of the materials that are built in.
-pub const BUILT_IN: [&str; 3] = ["birch-ply", "softwood-ply", "osb"];
+pub const BUILT_IN: [&str; 5] = [
+    "birch-ply",
+    "softwood-ply",
+    "osb",
+    "spruce-38x89",
+    "steel-angle-40",
+];
+
+/// A steel angle: its legs, mm; kg/m; second moment of area, mm4; section modulus, mm3; steel's modulus and yield, N/mm2.
+const ANGLE: f64 = 40.0;
+const ANGLE_MASS: f64 = 2.42;
+const ANGLE_I: f64 = 44_700.0;
+const ANGLE_W: f64 = 1550.0;
+const STEEL: f64 = 210_000.0;
+const YIELD: f64 = 235.0;
 
 /// The built-in material of that identifier.
 pub fn built_in(id: &str) -> Option<Material> {
@@ -146,6 +186,7 @@ pub fn built_in(id: &str) -> Option<Material> {
             ]),
             source: "Handbook of Finnish Plywood, birch (from memory)".into(),
             has_grain: true,
+            bar: None,
         },
         "softwood-ply" => Material {
             name: "softwood sheathing ply".into(),
@@ -156,6 +197,7 @@ pub fn built_in(id: &str) -> Option<Material> {
             ]),
             source: "EN 636 class F20/10 E60/20 (from memory); check the stamp".into(),
             has_grain: true,
+            bar: None,
         },
         "osb" => Material {
             name: "OSB/3".into(),
@@ -167,6 +209,36 @@ pub fn built_in(id: &str) -> Option<Material> {
             ]),
             source: "EN 12369-1, OSB/3 (from memory)".into(),
             has_grain: true,
+            bar: None,
+        },
+        // Sold as 2 x 4.
+        "spruce-38x89" => Material {
+            name: "spruce 38 x 89 (2x4)".into(),
+            density: 420.0,
+            grades: grades(&[(38.0, 11000.0, 370.0, 24.0, 2.4)]),
+            source: "EN 338 class C24 (from memory); look for the stamp".into(),
+            has_grain: true,
+            bar: Some(Bar {
+                width: 89.0,
+                length: 2400.0,
+                metal: false,
+            }),
+        },
+        "steel-angle-40" => Material {
+            name: "steel angle 40 x 40 x 4".into(),
+            density: ANGLE_MASS / (ANGLE * ANGLE * 1e-6),
+            grades: {
+                let e = STEEL * ANGLE_I / (ANGLE.powi(4) / 12.0);
+                let f = YIELD * ANGLE_W / (ANGLE.powi(3) / 6.0);
+                grades(&[(ANGLE, e, e, f, f)])
+            },
+            source: "EN 10056-1, L 40 x 40 x 4; S235 (from memory)".into(),
+            has_grain: false,
+            bar: Some(Bar {
+                width: ANGLE,
+                length: 3000.0,
+                metal: true,
+            }),
         },
         _ => return None,
     })

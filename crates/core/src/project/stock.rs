@@ -149,8 +149,12 @@ impl Project {
     #[must_use]
     pub fn with_measured_boards(&self) -> Project {
         let mut out = self.clone();
-        let measured =
-            |material: &str, t: f64| self.sheet_for(material, t).map_or(t, |s| s.thickness);
+        let measured = |material: &str, t: f64| {
+            // A bar has one thickness, whatever was said before it was chosen.
+            let bar = || self.material(material).and_then(|m| m.section());
+            let own = self.sheet_for(material, t).map(|s| s.thickness);
+            own.or_else(|| Some(bar()?.0)).unwrap_or(t)
+        };
         for m in out.modules.values_mut() {
             measure_boards(&mut m.choices, &measured);
         }
@@ -171,9 +175,18 @@ fn measure_boards(choices: &mut Map<String, Value>, measured: &impl Fn(&str, f64
     }
 }
 
+/// What is taken off every factory edge, mm: nothing off a bar.
+pub fn trim(project: &Project, material: &str) -> f64 {
+    let bar = project.material(material).and_then(|m| m.bar);
+    bar.map_or(project.cutting.trim, |_| 0.0)
+}
+
 /// The sheet assumed where the stock has none of that material and thickness, mm: 2440 x 1220, or
-/// 96 x 48 in where the tape reads inches.
-pub fn usual_sheet(project: &Project) -> (f64, f64) {
+/// 96 x 48 in where the tape reads inches; a bar as it is sold.
+pub fn usual_sheet(project: &Project, material: &str) -> (f64, f64) {
+    if let Some(bar) = project.material(material).and_then(|m| m.bar) {
+        return (bar.length, bar.width);
+    }
     match project.units.system {
         System::Mm => (2440.0, 1220.0),
         System::In => (96.0 * INCH, 48.0 * INCH),
@@ -182,13 +195,13 @@ pub fn usual_sheet(project: &Project) -> (f64, f64) {
 
 /// The largest usable sheet of that material and thickness.
 pub fn usable(project: &Project, material: &str, thickness: f64) -> (f64, f64) {
-    let trim = 2.0 * project.cutting.trim;
+    let trim = 2.0 * trim(project, material);
     let own = project
         .stock
         .values()
         .filter(|s| s.material == material && (s.thickness - thickness).abs() < 0.05)
         .map(|s| (s.w, s.h))
         .max_by(|a, b| (a.0 * a.1).total_cmp(&(b.0 * b.1)));
-    let (w, h) = own.unwrap_or_else(|| usual_sheet(project));
+    let (w, h) = own.unwrap_or_else(|| usual_sheet(project, material));
     (w - trim, h - trim)
 }

@@ -169,6 +169,10 @@ pub fn sets(kind: &str, rng: &mut impl Rng) -> Vec<(String, String)> {
         _ => {
             sets.push(("underside".into(), of(&["180", "250", "320", "410"])));
             sets.push(("supports.manner".into(), of(&["frames", "legs", "ledgers"])));
+            if sets.iter().any(|s| s.1 == "legs" || s.1 == "ledgers") {
+                let made = ["birch-ply", "spruce-38x89", "steel-angle-40"];
+                sets.push(("supports.material".into(), of(&made)));
+            }
             if of(&["no", "yes"]) == "yes" {
                 sets.push(("hatches".into(), "bays".into()));
                 sets.push(("hatch_length".into(), of(&["150", "300"])));

@@ -17,7 +17,7 @@ use crate::furniture::{Field, Kind, Site, Wanted};
 use crate::input::within;
 use crate::problem::Problem;
 use crate::project::Project;
-use crate::project::check::{known, optional};
+use crate::project::check::{optional, sheet};
 use crate::project::module::{Across, Module};
 use boards::Work;
 
@@ -95,7 +95,7 @@ impl Kind for BoxSeatKind {
         within(b.length, "/choices/length", LEAST[0], 4000.0)?;
         within(b.depth, "/choices/depth", LEAST[1], 2000.0)?;
         within(b.height, "/choices/height", LEAST[2], 1500.0)?;
-        known(project, &b.material, "/choices/material")?;
+        sheet(project, &b.material, "/choices/material")?;
         within(b.thickness, "/choices/thickness", 6.0, 30.0)?;
         within(f64::from(b.dividers), "/choices/dividers", 0.0, 10.0)?;
         within(b.hinge, "/choices/hinge", 0.0, b.depth / 2.0)?;

@@ -10,8 +10,8 @@ use crate::geometry::region::Region;
 use crate::input::{MAX_LENGTH, escape, within};
 use crate::problem::Problem;
 use crate::project::Project;
-use crate::project::check::{known, optional};
-use crate::project::deck::{Change, DECK, Deck, Split, Top};
+use crate::project::check::{known, optional, sheet};
+use crate::project::deck::{Change, DECK, Deck, Manner, Split, Top};
 use crate::project::module::Module;
 
 /// The height of a deck where nothing tells a better one, mm, and by how much others are tried.
@@ -192,14 +192,14 @@ impl Kind for DeckKind {
             f.length("slat_gap", "Gap between slats", Some(d.slat_gap)),
             f.length("hatch_length", "Hatch, along", Some(d.hatch_length)),
             f.length("hatch_width", "Hatch, across", Some(d.hatch_width)),
-            f.material(
+            f.material_or_bar(
                 "supports/material",
-                "Board of the supports",
+                "Supports are made of",
                 &d.supports.material,
             ),
             f.length(
                 "supports/thickness",
-                "Its thickness",
+                "Their thickness",
                 Some(d.supports.thickness),
             ),
             f.length(
@@ -242,7 +242,7 @@ fn ranges(p: &Project, d: &Deck, at: &str) -> Result<(), Problem> {
             format!("more than {from}"),
         ));
     }
-    known(p, &d.material, &format!("{at}/material"))?;
+    sheet(p, &d.material, &format!("{at}/material"))?;
     within(d.thickness, &format!("{at}/thickness"), 3.0, 50.0)?;
     within(d.slat_width, &format!("{at}/slat_width"), 15.0, 500.0)?;
     within(d.slat_gap, &format!("{at}/slat_gap"), 0.0, 200.0)?;
@@ -253,6 +253,13 @@ fn ranges(p: &Project, d: &Deck, at: &str) -> Result<(), Problem> {
         3.0,
         50.0,
     )?;
+    let bar = p.material(&d.supports.material).and_then(|m| m.bar);
+    if bar.is_some() && d.supports.manner == Manner::Frames {
+        return Err(Problem::impossible(
+            format!("{at}/supports/manner"),
+            "Frames are cut from sheets. Of bars there are rails on legs, and ledgers on the walls.",
+        ));
+    }
     if let Some(n) = d.supports.lines {
         within(f64::from(n), &format!("{at}/supports/lines"), 2.0, 20.0)?;
     }

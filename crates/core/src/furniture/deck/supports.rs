@@ -10,6 +10,7 @@ use crate::furniture::built::{Axis, Board, Claim, Measure, Pose};
 use crate::furniture::cross::Cross;
 use crate::furniture::way::Way;
 use crate::geometry::region::Region;
+use crate::project::Project;
 use crate::project::deck::{Deck, Manner};
 use crate::project::survey::Side;
 use crate::survey::model::Model;
@@ -45,6 +46,13 @@ pub struct Support {
     pub ways: Vec<Vec<(f64, f64)>>,
 }
 
+/// How deep a deck's rails and ledgers are, and how wide its legs, mm: as a bar is, or as they are cut from a sheet.
+pub fn rail(project: &Project, deck: &Deck) -> f64 {
+    let material = project.material(&deck.supports.material);
+    let bar = material.and_then(|m| m.bar);
+    bar.map_or(RAIL, |b| b.width)
+}
+
 struct Job<'a> {
     site: &'a Site<'a>,
     free: Cross<'a>,
@@ -54,6 +62,8 @@ struct Job<'a> {
     clearance: f64,
     ends: &'a Ends<'a>,
     w: &'a Writer,
+    /// How deep rails are, and how wide legs.
+    rail: f64,
 }
 
 /// What explains where a support ends.
@@ -89,6 +99,7 @@ pub fn build(
         clearance: clearance + LEAN * sd,
         ends,
         w: &site.w,
+        rail: rail(site.project, deck),
     };
     let mut out = match deck.supports.manner {
         Manner::Frames => job.frames(lines),
@@ -102,8 +113,23 @@ pub fn build(
 }
 
 impl Job<'_> {
+    /// The depth of a rail as a value.
+    fn deep(&self) -> Value {
+        let rule = if self.rail == RAIL {
+            "deck/rail"
+        } else {
+            "deck/bar"
+        };
+        Value::rule(rule, "rail", self.rail)
+    }
+
     fn underside(&self) -> f64 {
         self.deck.underside.unwrap_or(0.0)
+    }
+
+    /// How high a lip is: as a strip is cut, or as a bar is.
+    fn lip_high(&self) -> f64 {
+        if self.rail == RAIL { LIP } else { self.rail }
     }
 
     fn thickness(&self) -> f64 {
@@ -229,15 +255,20 @@ impl Job<'_> {
         out
     }
 
-    fn rail(&self, (i, k): (usize, usize), x: f64, (y0, y1): (f64, f64), z: &[f64]) -> Board {
+    fn rail_at(&self, (i, k): (usize, usize), x: f64, (y0, y1): (f64, f64), z: &[f64]) -> Board {
         let id = match k {
             0 => format!("rail-{}", i + 1),
             k => format!("rail-{}-{}", i + 1, k + 1),
         };
-        let mut rail = self.blank(id, "R", "rail", Region::rectangle(0.0, 0.0, y1 - y0, RAIL));
-        let corner = [x - self.thickness() / 2.0, y0, self.underside() - RAIL];
+        let mut rail = self.blank(
+            id,
+            "R",
+            "rail",
+            Region::rectangle(0.0, 0.0, y1 - y0, self.rail),
+        );
+        let corner = [x - self.thickness() / 2.0, y0, self.underside() - self.rail];
         rail.pose = Pose::across(0.0).from(corner);
-        rail.way = Way::rail(y0, (y1 - y0, RAIL));
+        rail.way = Way::rail(y0, (y1 - y0, self.rail));
         rail.measures = self.across(x, z, (y0, y1)).into_iter().collect();
         rail.places = vec![format!("{} in", self.w.say(x))];
         rail
@@ -257,11 +288,13 @@ impl Job<'_> {
 
     fn lip(&self, side: &str, (joint, x): (f64, f64), stands: usize, out: &mut Support) {
         let top = self.underside();
-        if top - LIP < self.floor(x) + LEAST {
+        if top - self.lip_high() < self.floor(x) + LEAST {
             return;
         }
         let half = self.thickness() / 2.0;
-        let heights = self.free.heights((top - LIP).max(1.0), top - 0.3);
+        let heights = self
+            .free
+            .heights((top - self.lip_high()).max(1.0), top - 0.3);
         let free = |(a, b): (f64, f64)| {
             let each = heights
                 .iter()
@@ -280,18 +313,18 @@ impl Job<'_> {
         let each = stands
             .into_iter()
             .map(free)
-            .flat_map(|s| self.left_of(s, x, (top - LIP, top)));
+            .flat_map(|s| self.left_of(s, x, (top - self.lip_high(), top)));
         for (k, (y0, y1)) in each.enumerate() {
-            let shape = Region::rectangle(0.0, 0.0, y1 - y0, LIP);
+            let shape = Region::rectangle(0.0, 0.0, y1 - y0, self.lip_high());
             let mut lip = self.blank(
                 format!("lip-{side}-{}", k + 1),
                 "E",
                 &format!("lip for the {side} board"),
                 shape,
             );
-            lip.pose = Pose::across(0.0).from([x - half, y0, top - LIP]);
+            lip.pose = Pose::across(0.0).from([x - half, y0, top - self.lip_high()]);
             lip.measures = self.across(x, &heights, (y0, y1)).into_iter().collect();
-            lip.way = Way::rail(y0, (y1 - y0, LIP));
+            lip.way = Way::rail(y0, (y1 - y0, self.lip_high()));
             out.plan.push(self.footprint(x, y0, y1));
             out.boards.push(lip);
         }
@@ -303,11 +336,11 @@ impl Job<'_> {
             let Some((y0, y1)) = self.reach(*x) else {
                 continue;
             };
-            let under = self.underside() - RAIL;
+            let under = self.underside() - self.rail;
             // A hull is narrower at the rail's lower edge than at the deck.
             let half = self.thickness() / 2.0;
-            let rail = self.free.heights(under.max(1.0), self.underside() - 0.3);
-            let (y0, y1) = rail
+            let heights = self.free.heights(under.max(1.0), self.underside() - 0.3);
+            let (y0, y1) = heights
                 .iter()
                 .filter_map(|z| self.free.across((x - half, x + half), *z))
                 .fold((y0, y1), |e, s| (e.0.max(s.0), e.1.min(s.1)));
@@ -316,7 +349,7 @@ impl Job<'_> {
                 .into_iter()
                 .enumerate()
             {
-                out.boards.push(self.rail((i, k), *x, (a, b), &rail));
+                out.boards.push(self.rail_at((i, k), *x, (a, b), &heights));
                 out.plan.push(self.footprint(*x, a, b));
             }
             if under - self.floor(*x) < LEAST {
@@ -340,8 +373,8 @@ impl Job<'_> {
             };
             let (left, right) = (b.min(y1), (-a).min(-y0));
             let wanted = [
-                ("left", left - RAIL),
-                ("middle", -RAIL / 2.0),
+                ("left", left - self.rail),
+                ("middle", -self.rail / 2.0),
                 ("right", -right),
             ];
             let mut taken = self.taken(*x, (self.floor(*x), under));
@@ -349,22 +382,24 @@ impl Job<'_> {
             for (j, (place, y)) in wanted.into_iter().enumerate() {
                 let half = self.thickness() / 2.0;
                 let along = (*x - half, *x + half);
-                let found = self.ground().find(along, y, RAIL, (-right, left), &taken);
+                let found = self
+                    .ground()
+                    .find(along, y, self.rail, (-right, left), &taken);
                 let Some((y, on)) = found.filter(|(_, on)| under - on.z >= LEAST) else {
                     out.missing.push((*x, place));
                     continue;
                 };
-                taken.push((y, y + RAIL));
+                taken.push((y, y + self.rail));
                 let height = under - on.z;
                 let mut leg = self.blank(
                     format!("leg-{}-{}", i + 1, j + 1),
                     "L",
                     "leg",
-                    Region::rectangle(0.0, 0.0, height, RAIL),
+                    Region::rectangle(0.0, 0.0, height, self.rail),
                 );
                 // Its length stands up, its width lies across.
                 leg.pose = Pose {
-                    origin: [*x - half, y + RAIL, on.z],
+                    origin: [*x - half, y + self.rail, on.z],
                     u: [0.0, 0.0, 1.0],
                     v: [0.0, -1.0, 0.0],
                 };
@@ -374,11 +409,10 @@ impl Job<'_> {
                     on.what
                 )];
                 leg.way = Way::leg();
-                let rail = Value::rule("deck/rail", "rail", RAIL);
-                let long = self.height(&on) - rail;
+                let long = self.height(&on) - self.deep();
                 leg.measures = vec![Measure::whole(Axis::U, "length", long)];
                 out.boards.push(leg);
-                out.plan.push(self.footprint(*x, y, y + RAIL));
+                out.plan.push(self.footprint(*x, y, y + self.rail));
             }
             taken.drain(..claimed);
             taken.sort_by(|a, b| a.0.total_cmp(&b.0));

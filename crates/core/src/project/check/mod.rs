@@ -5,7 +5,7 @@ mod words;
 
 use self::survey::survey;
 pub(super) use self::words::text;
-pub(crate) use self::words::{known, optional};
+pub(crate) use self::words::{known, optional, sheet};
 use super::Project;
 use super::module::Module;
 use crate::input::{MAX_LENGTH, count, escape, positive, within};
@@ -129,7 +129,7 @@ fn own(p: &Project) -> Result<(), Problem> {
         text(&s.name, &format!("{at}/name"))?;
         within(s.thickness, &format!("{at}/thickness"), 1.0, 100.0)?;
         within(s.w, &format!("{at}/w"), 50.0, 10_000.0)?;
-        within(s.h, &format!("{at}/h"), 50.0, 10_000.0)?;
+        within(s.h, &format!("{at}/h"), 10.0, 10_000.0)?;
         optional(s.cost, &format!("{at}/cost"), 0.0, 1e6)?;
         within(
             f64::from(s.count.unwrap_or(1)),
@@ -263,6 +263,12 @@ fn materials(p: &Project) -> Result<(), Problem> {
             positive(g.e_across, &format!("{at}/e_across"), 1e5)?;
             positive(g.f_along, &format!("{at}/f_along"), 1e4)?;
             positive(g.f_across, &format!("{at}/f_across"), 1e4)?;
+        }
+        if let Some(bar) = &m.bar {
+            // One section has one thickness.
+            count(m.grades.len(), &format!("{at}/grades"), 1, 1)?;
+            within(bar.width, &format!("{at}/bar/width"), 10.0, 300.0)?;
+            within(bar.length, &format!("{at}/bar/length"), 300.0, 10_000.0)?;
         }
     }
     Ok(())

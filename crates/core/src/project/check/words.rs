@@ -8,13 +8,26 @@ const MAX_TEXT: usize = 2000;
 
 /// There is such a material.
 pub(crate) fn known(p: &Project, material: &str, at: &str) -> Result<(), Problem> {
-    if p.material(material).is_some() {
-        return Ok(());
+    match p.material(material) {
+        Some(_) => Ok(()),
+        None => Err(Problem::missing(
+            at,
+            format!("There is no material \"{material}\"."),
+        )),
     }
-    Err(Problem::missing(
-        at,
-        format!("There is no material \"{material}\"."),
-    ))
+}
+
+/// A material that boards are cut from.
+pub(crate) fn sheet(p: &Project, material: &str, at: &str) -> Result<(), Problem> {
+    known(p, material, at)?;
+    let bar = p.material(material).and_then(|m| m.bar);
+    match bar {
+        None => Ok(()),
+        Some(_) => Err(Problem::impossible(
+            at,
+            "This is sold by length: boards are cut from sheets.",
+        )),
+    }
 }
 
 /// Within the range, if it is given.

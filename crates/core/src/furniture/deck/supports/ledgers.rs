@@ -1,17 +1,27 @@
 //! Ledger strips along the walls with rails between them.
 
-use super::{BESIDE, Job, LEAST, RAIL, Support};
+use super::{BESIDE, Job, LEAST, Support};
 use crate::furniture::built::{Board, Pose};
 use crate::furniture::deck::joint::bounds;
 use crate::furniture::way::Way;
 use crate::geometry::region::Region;
 use crate::project::survey::Side;
 
+/// Fixings of a ledger stand no further apart than this, mm: five on 80 in (common practice, no source).
+const APART: f64 = 80.0 * 25.4 / 4.0;
+/// The outermost so far from its ends, mm (a choice).
+const OFF_END: f64 = 50.0;
+
+/// How many fixings hold a ledger so long.
+pub(in crate::furniture::deck) fn fixings(long: f64) -> u32 {
+    (long / APART - 1e-6).ceil().max(1.0) as u32 + 1
+}
+
 impl Job<'_> {
     pub(super) fn ledgers(&self, lines: &[f64]) -> Support {
         let mut out = Support::default();
         let t = self.thickness();
-        let z = (self.underside() - RAIL, self.underside());
+        let z = (self.underside() - self.rail, self.underside());
         let (x0, _, x1, _) = bounds(self.whole);
         // Where a ledger's inner face lies, by side and stretch.
         let mut inner: Vec<(Side, (f64, f64), f64)> = Vec::new();
@@ -44,7 +54,7 @@ impl Job<'_> {
                 .fold((y0, y1), |e, s| (e.0.max(s.0), e.1.min(s.1)));
             let ends = (-end(Side::Right, -y0), end(Side::Left, y1));
             for (k, (a, b)) in self.left_of(ends, *x, z).into_iter().enumerate() {
-                out.boards.push(self.rail((i, k), *x, (a, b), &heights));
+                out.boards.push(self.rail_at((i, k), *x, (a, b), &heights));
                 out.plan.push(self.footprint(*x, a, b));
             }
             let high = z.0 - self.floor(*x);
@@ -123,12 +133,17 @@ impl Job<'_> {
             format!("ledger-{}-{a:.0}", side.word()),
             "G",
             &format!("ledger, {}", side.word()),
-            Region::rectangle(0.0, 0.0, b - a, RAIL),
+            Region::rectangle(0.0, 0.0, b - a, self.rail),
         );
-        ledger.then.push(
-            "fix to existing anchors or threaded inserts in ribs, never through the skin".into(),
-        );
-        let z = self.underside() - RAIL;
+        let n = fixings(b - a);
+        let end = OFF_END.min((b - a) / 4.0);
+        let apart = (b - a - 2.0 * end) / f64::from(n - 1);
+        ledger.then.push(format!(
+            "{n} holes, {} from each end, {} apart: fix to existing anchors or threaded inserts in ribs near them, never through the skin",
+            self.w.say(end),
+            self.w.say(apart)
+        ));
+        let z = self.underside() - self.rail;
         // Seen from the middle of the bay: the left one from rear to front, the right one the other way.
         ledger.pose = match side {
             Side::Left => Pose::along(face).from([a, face, z]),

@@ -1,0 +1,201 @@
+//! Lumber and metal angle: what is sold by length carries a deck, is cut to length only, and metal is bolted.
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
+
+mod common;
+
+use common::*;
+use jigfit_core::mechanics::beam::{Beam, Load};
+use jigfit_core::mechanics::material::{Grain, built_in};
+use jigfit_core::plan::Plan;
+use rstest::rstest;
+use serde_json::{Value, json};
+
+fn deck(supports: Value) -> Value {
+    let mut doc = box_van();
+    doc["modules"]["deck"]["choices"]["supports"] = supports;
+    doc
+}
+
+fn carried(supports: Value) -> Plan {
+    plan(&deck(supports))
+}
+
+/// An angle of 40 x 40 x 4 bends as its second moment of area says, 4.47 cm4 (EN 10056-1, from memory), in steel of 210 GPa: under
+/// 1 N/mm over 1200 mm 5 x 1200^4 / (384 x 210000 x 44700) = 2.876 mm. It weighs 2.42 kg/m. EN 338 class C24: 11 GPa.
+#[test]
+fn bars_are_as_stiff_as_the_tables_say() {
+    let angle = built_in("steel-angle-40").unwrap();
+    let bent = |m: &jigfit_core::mechanics::material::Material| {
+        let (depth, width) = m.section().unwrap();
+        let beam = Beam {
+            spans: vec![1200.0],
+            width,
+            depth,
+            e: m.modulus(depth, Grain::Along).unwrap(),
+            loads: vec![Load::Uniform {
+                q: 1.0,
+                from: 0.0,
+                to: 1200.0,
+            }],
+        };
+        beam.bend().unwrap().max_deflection
+    };
+    assert!((bent(&angle) - 2.876).abs() < 0.001, "{}", bent(&angle));
+    assert!((angle.density * 40.0 * 40.0 * 1e-6 - 2.42).abs() < 1e-9);
+    // 38 deep, 89 wide: 38^3 x 89 / 12 = 406 967 mm4.
+    let spruce = built_in("spruce-38x89").unwrap();
+    assert!(
+        (bent(&spruce) - 5.0 * 1200.0_f64.powi(4) / (384.0 * 11000.0 * 406_967.0)).abs() < 0.001
+    );
+}
+
+/// Legs of lumber 38 thick and 89 wide under rails of the same; the chain is shorter by the deeper rail: 300 - 89.
+#[test]
+fn legs_of_lumber() {
+    let p = carried(json!({"manner": "legs", "material": "spruce-38x89"}));
+    let part = |role: &str| {
+        let id = p.boards.iter().find(|b| b.role == role).unwrap().id.clone();
+        p.parts.iter().find(|q| q.boards.contains(&id)).unwrap()
+    };
+    let (leg, rail) = (part("leg"), part("rail"));
+    assert!((leg.w.value - 211.0).abs() < 1e-6 && (leg.h.value - 89.0).abs() < 1e-6);
+    assert!((leg.thickness.value - 38.0).abs() < 1e-6 && (rail.h.value - 89.0).abs() < 1e-6);
+    let group = p
+        .sheets
+        .iter()
+        .find(|g| g.material == "spruce-38x89")
+        .unwrap();
+    // Cut to length only: no cut runs along the bar, none is trimmed.
+    for s in &group.sheets {
+        assert_eq!((s.w.value, s.h.value), (2400.0, 89.0));
+        assert!(s.cuts.iter().all(|c| c.axis == "x"), "{:?}", s.cuts);
+        assert!(s.first.is_empty());
+    }
+    // By hand: no more bars than lengths and kerfs fill, with a bar for each rail at the most.
+    let long: f64 = p
+        .parts
+        .iter()
+        .filter(|q| q.material == "spruce-38x89")
+        .map(|q| (q.w.value + 3.0) * f64::from(q.count))
+        .sum();
+    let rails = p.boards.iter().filter(|b| b.role == "rail").count();
+    let used = group.nest.sheets_used;
+    assert!(
+        used >= (long / 2400.0).ceil() as usize && used <= rails,
+        "{used}: {long}"
+    );
+    assert!(
+        p.findings
+            .iter()
+            .any(|f| f.id.starts_with("nest.spruce") && f.sentence.contains("bars"))
+    );
+}
+
+/// Ledgers of angle along both walls, 2 m less their clearance: five fixings (five on 80 in: common practice, no source); rails
+/// bolted to them; the deck screwed on from below, no further apart than four on a bar of 5 ft (common practice, no
+/// source): three over half the width.
+#[test]
+fn ledgers_of_angle() {
+    let p = carried(json!({"manner": "ledgers", "material": "steel-angle-40", "lines": 5}));
+    let ledger = p
+        .parts
+        .iter()
+        .find(|q| q.name.starts_with("ledger"))
+        .unwrap();
+    assert!(
+        ledger
+            .then
+            .iter()
+            .any(|t| t.starts_with("5 holes, 50 mm from each end")),
+        "{:?}",
+        ledger.then
+    );
+    let joint = |a: &str, b: &str| {
+        let own = p.joints.iter().find(|j| j.a.contains(a) && j.b.contains(b));
+        own.map(|j| j.words.clone()).unwrap_or_default()
+    };
+    assert_eq!(
+        joint("/rail", "/ledger"),
+        "1 x bolt with washers and lock nut M8 x 25 mm"
+    );
+    let on = joint("/panel", "/rail");
+    // 15 + 4 - 3 = 16 mm: it does not come out on top.
+    assert!(
+        on.ends_with("through holes drilled in the metal 4 x 16 mm") && on.starts_with("3 x "),
+        "{on}"
+    );
+    // 2.42 kg for each metre.
+    let metres = ledger.w.value / 1000.0;
+    assert!(
+        (ledger.mass - 2.42 * metres).abs() < 0.02,
+        "{} {metres}",
+        ledger.mass
+    );
+    assert!(finding(&p, "rattle").is_some_and(|f| f.sentence.contains("creaks")));
+    // A rail of 40 mm sags by its own stiffness, not by that of ply.
+    let f = finding(&p, "sag.rail.deck").unwrap();
+    assert!(f.sentence.contains("40 mm deep"), "{}", f.sentence);
+}
+
+/// In inches a bar is not ripped for what the marks round off.
+#[test]
+fn bars_in_inches() {
+    let mut doc = deck(json!({"manner": "legs", "material": "steel-angle-40"}));
+    doc["units"] = json!({"system": "in", "tape": "in"});
+    let p = plan(&doc);
+    let group = p
+        .sheets
+        .iter()
+        .find(|g| g.material == "steel-angle-40")
+        .unwrap();
+    assert!(
+        group
+            .sheets
+            .iter()
+            .flat_map(|s| &s.cuts)
+            .all(|c| c.axis == "x")
+    );
+    assert!(p.joints.iter().any(|j| j.words.contains("5/16 x 1 in")));
+}
+
+#[rstest]
+#[case(json!({"supports": {"manner": "frames", "material": "steel-angle-40"}}), "/supports/manner")]
+#[case(json!({"material": "spruce-38x89"}), "/material")]
+fn boards_are_cut_from_sheets(#[case] choices: Value, #[case] at: &str) {
+    let mut doc = box_van();
+    for (k, v) in choices.as_object().unwrap() {
+        doc["modules"]["deck"]["choices"][k] = v.clone();
+    }
+    let problem = jigfit_core::furniture::read(doc).unwrap_err();
+    assert_eq!(problem.pointer, format!("/modules/deck/choices{at}"));
+    let mut doc = bare();
+    doc["modules"]["c"] = json!({"kind": "cabinet", "choices": {"material": "spruce-38x89"}});
+    assert_eq!(
+        jigfit_core::furniture::read(doc).unwrap_err().pointer,
+        "/modules/c/choices/material"
+    );
+}
+
+/// A bar of one's own is a material like any other; two thicknesses, no width or a length of nothing are refused at the field.
+#[rstest]
+#[case(json!({"width": 0, "length": 2000}), 1, "/bar/width")]
+#[case(json!({"width": 40, "length": 1}), 1, "/bar/length")]
+#[case(json!({"width": 40, "length": 2000}), 2, "/grades")]
+fn bars_of_ones_own(#[case] bar: Value, #[case] grades: usize, #[case] at: &str) {
+    let own = |bar: Value, n: usize| {
+        let grades: Vec<Value> = (0..n)
+            .map(|i| json!({"thickness": 30 + i, "e_along": 9000, "e_across": 300, "f_along": 20, "f_across": 2}))
+            .collect();
+        let mut doc = deck(json!({"manner": "legs", "material": "batten"}));
+        doc["materials"] = json!({"batten": {"name": "batten", "density": 450, "has_grain": true, "source": "ours", "grades": grades, "bar": bar}});
+        doc
+    };
+    let problem = jigfit_core::furniture::read(own(bar, grades)).unwrap_err();
+    assert_eq!(problem.pointer, format!("/materials/batten{at}"));
+    let p = plan(&own(json!({"width": 60, "length": 2000}), 1));
+    assert!(
+        p.parts
+            .iter()
+            .any(|q| (q.h.value - 60.0).abs() < 1e-6 && (q.thickness.value - 30.0).abs() < 1e-6)
+    );
+}
