@@ -98,6 +98,8 @@ pub struct MaterialView {
     pub id: String,
     /// The user's own numbers, not the built-in ones.
     pub own: bool,
+    /// How a bar is sold, in words; nothing for sheets.
+    pub sold: Option<String>,
     /// Its numbers.
     pub material: Material,
 }
@@ -357,10 +359,21 @@ fn materials(project: &Project) -> Vec<MaterialView> {
     );
     ids.into_iter()
         .filter_map(|id| {
+            let material = project.material(id)?;
+            let w = project.writer();
+            let sold = material.section().zip(material.bar).map(|((a, b), bar)| {
+                format!(
+                    "{} x {}, in lengths of {}",
+                    w.bare(a),
+                    w.say(b),
+                    w.say(bar.length)
+                )
+            });
             Some(MaterialView {
                 id: id.into(),
                 own: project.materials.contains_key(id),
-                material: project.material(id)?,
+                sold,
+                material,
             })
         })
         .collect()

@@ -680,6 +680,17 @@ fn pieces_on_one_thin_edge_are_told() {
     let p = plan(&doc);
     let f = finding(&p, "rest.deck").unwrap();
     assert!(f.sentence.contains("7.5 mm"), "{}", f.sentence);
+    // Strips on both faces of that support: 7.5 + 15 mm each, and nothing more to tell.
+    let then = plan(&after(&doc, &f.offers[0].patch));
+    assert!(finding(&then, "rest.").is_none());
+    assert_eq!(then.boards.iter().filter(|b| b.role == "lip").count(), 2);
+    assert!(then.boards.iter().filter(|b| b.role == "panel").all(|d| {
+        let on = then
+            .joints
+            .iter()
+            .filter(|j| j.a == d.id && j.b.contains("/lip-"));
+        on.count() == 1
+    }));
     doc["modules"]["deck"]["choices"]["supports"] = json!({"thickness": 27});
     assert!(finding(&plan(&doc), "rest.").is_none());
 }

@@ -861,6 +861,21 @@ export interface components {
          * @enum {string}
          */
         Axis: "x" | "y";
+        /** @description What is sold by length. */
+        Bar: {
+            /**
+             * Format: double
+             * @description Width of its section, square to its thickness, mm.
+             */
+            width: number;
+            /**
+             * Format: double
+             * @description How long one is, mm.
+             */
+            length: number;
+            /** @description It is bored and bolted, not screwed into. */
+            metal?: boolean;
+        };
         /** @description The bay at one height. */
         BayView: {
             /** @description Height over the load floor. */
@@ -1432,7 +1447,7 @@ export interface components {
          * @description How two boards hold together.
          * @enum {string}
          */
-        Fasten: "butt" | "pocket" | "groove" | "face" | "lies";
+        Fasten: "butt" | "pocket" | "groove" | "face" | "blocks" | "brackets" | "lies";
         /** @description A hole or relief. */
         Feature: {
             /** @description `vent`, `hole`, `bore` (it does not go through), `relief`, `window` or `groove`. */
@@ -1527,6 +1542,8 @@ export interface components {
         } | {
             /** @description Its identifier. */
             now: string;
+            /** @description What is sold by length may be chosen too. */
+            bars: boolean;
             /** @enum {string} */
             kind: "material";
         };
@@ -2270,6 +2287,7 @@ export interface components {
             source: string;
             /** @description Whether the two directions of the sheet differ. */
             has_grain: boolean;
+            bar?: components["schemas"]["Bar"] | null;
         };
         /** @description A material that can be chosen. */
         MaterialView: {
@@ -2277,6 +2295,8 @@ export interface components {
             id: string;
             /** @description The user's own numbers, not the built-in ones. */
             own: boolean;
+            /** @description How a bar is sold, in words; nothing for sheets. */
+            sold?: string | null;
             /** @description Its numbers. */
             material: components["schemas"]["Material"];
         };

@@ -9,9 +9,10 @@ import PlainField from "./PlainField.vue";
 /** Choices as the core asks for them. */
 defineProps<{ fields: Field[] }>();
 const store = useProject();
-const materials = computed(() =>
-  (store.shown?.materials ?? []).map((m) => [m.id, m.material.name] as const),
-);
+const materials = computed(() => store.shown?.materials ?? []);
+/** Sheets, and bars where supports may be made of them. */
+const made = (bars: boolean) =>
+  materials.value.filter((m) => bars || !m.sold).map((m) => [m.id, m.material.name] as const);
 const options = (f: Field) =>
   f.value.kind === "choice" ? f.value.options.map((o) => [o[0]!, o[1]!] as const) : [];
 </script>
@@ -41,7 +42,7 @@ const options = (f: Field) =>
         :label="f.label"
         :pointer="f.pointer"
         :value="f.value.now"
-        :options="materials"
+        :options="made(f.value.bars)"
         :title="f.why"
       />
       <ChoiceField

@@ -52,8 +52,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             continue;
         }
         let n = g.nest.sheets_used;
-        let bar = ctx.project.material(&g.material).and_then(|m| m.bar);
-        let what = if bar.is_some() { "bar" } else { "sheet" };
+        let what = if g.bar { "bar" } else { "sheet" };
         let sheets = if n == 1 {
             what.to_string()
         } else {

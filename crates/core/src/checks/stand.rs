@@ -1,7 +1,7 @@
 //! Has the deck something to stand on everywhere, and do its pieces have something to lie on?
 
 use super::{Ctx, Finding, Severity, set};
-use crate::project::deck::{Change, Manner, Split};
+use crate::project::deck::{Change, Manner, Rest, Split};
 
 /// A board that lies on less than this is likely to slip off, mm (a choice: half of 24).
 const LEAST_REST: f64 = 12.0;
@@ -46,6 +46,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             && rest < LEAST_REST
             && d.deck.supports.manner != Manner::Ledgers
             && d.deck.change == Change::Fixed
+            && d.deck.rest == Rest::Edge
         {
             let f = Finding::new(
                 format!("rest.{}", d.id),
@@ -63,6 +64,11 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
                 "a choice",
             )
             .show("layout", d.id.to_string())
+            .offer(
+                "Strips on both faces of that support".into(),
+                "two more strips; each piece has their thickness more to lie on".into(),
+                set(d.at("rest"), "strips".into()),
+            )
             .offer(
                 "Part it lengthwise instead".into(),
                 "the joint runs across the supports; look whether it comes through the door".into(),

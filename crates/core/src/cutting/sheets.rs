@@ -30,6 +30,8 @@ pub struct SheetGroup {
     pub sheets: Vec<SheetView>,
     /// The whole answer.
     pub nest: NestOut,
+    /// They are bars, sold by length.
+    pub bar: bool,
     /// The stock has no such sheet: a usual one was assumed.
     pub assumed: bool,
     /// Why there is no layout.
@@ -271,6 +273,10 @@ impl Job<'_> {
             material: self.material.into(),
             thickness: w.figure(self.thickness),
             sheets: vec![],
+            bar: {
+                let material = self.project.material(self.material);
+                material.is_some_and(|m| m.bar.is_some())
+            },
             nest: NestOut::default(),
             assumed: assumed && !task.parts.is_empty(),
             problem: None,

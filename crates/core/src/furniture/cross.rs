@@ -21,8 +21,8 @@ const SHARED: f64 = 0.75;
 /// Free stretches across the bay.
 pub struct Cross<'a> {
     pub(super) site: &'a Site<'a>,
-    clearance: Option<f64>,
-    finish: f64,
+    pub(super) clearance: Option<f64>,
+    pub(super) finish: f64,
     stands: bool,
     /// The height that the furniture is mostly at: its clearance is that of the walls there.
     height: f64,

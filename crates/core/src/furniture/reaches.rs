@@ -58,6 +58,21 @@ impl Cross<'_> {
         all.find(|v| (v.mm - end).abs() < SAME)
     }
 
+    /// The clearance to the walls, and how it came about.
+    pub fn clearance_why(&self) -> Value {
+        if let Some(mm) = self.clearance {
+            return self.site.choice("clearance", "clearance", mm);
+        }
+        let (sd, (side, x, z)) = self.shared();
+        let source = Source::Doubt {
+            surface: surface(side),
+            at: [x, z],
+        };
+        let doubt = Value::leaf(source, "doubt that most of the walls do not exceed", sd);
+        let at = format!("{}/finish", self.site.pointer());
+        (doubt * CLEAR + Value::choice(at, "finish", self.finish)).named("clearance")
+    }
+
     fn wall_why(&self, side: Side, x: (f64, f64), z: f64, clearance: &Value) -> Option<Value> {
         let w = self.site.w;
         let n = self.nearest(side, x, z)?;

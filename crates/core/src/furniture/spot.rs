@@ -7,6 +7,7 @@ use super::free::Free;
 use crate::geometry::region::Region;
 use crate::project::module::{Across, ModulePlace};
 use crate::project::survey::Side;
+use crate::units::value::Value;
 
 /// Boxes stand so far off the next piece of furniture, mm (a choice: finish and a thumb's nail).
 pub const BESIDE: f64 = 2.0;
@@ -78,12 +79,7 @@ pub fn at(
         (None, Some(face)) => (face + place.gap, face + place.gap + depth),
         (None, None) => (-depth / 2.0, depth / 2.0),
         (Some(side), _) => {
-            let heights = level(place.up);
-            let reach = heights
-                .iter()
-                .map(|z| outermost(cross, side, x, *z))
-                .collect::<Option<Vec<f64>>>()?;
-            let face = reach.into_iter().fold(f64::INFINITY, f64::min) - place.gap;
+            let face = outermost(cross, side, x, &level(place.up))?.mm - place.gap;
             match side {
                 Side::Left => (face - depth, face),
                 Side::Right => (-face, depth - face),
@@ -101,18 +97,50 @@ pub fn at(
     })
 }
 
-/// How far out from the centre line it is free over a stretch, mm.
-fn outermost(cross: &Cross, side: Side, x: (f64, f64), z: f64) -> Option<f64> {
+/// The narrowest place of a wall over a stretch.
+#[derive(Debug, Clone, Copy)]
+struct Narrowest {
+    /// From the centre line, mm.
+    mm: f64,
+    /// The short stretch in which it lies.
+    x: (f64, f64),
+    /// How high.
+    z: f64,
+}
+
+/// How far out from the centre line it is free over a stretch at all these heights, and where that is decided.
+fn outermost(cross: &Cross, side: Side, x: (f64, f64), heights: &[f64]) -> Option<Narrowest> {
     /// The stretch is looked at every so often, mm.
     const EVERY: f64 = 60.0;
     let n = ((x.1 - x.0) / EVERY).ceil().clamp(1.0, 60.0) as usize;
-    (0..n)
-        .map(|i| {
-            let at = |k: usize| x.0 + (x.1 - x.0) * k as f64 / n as f64;
-            let (right, left) = cross.across((at(i), at(i + 1)), z)?;
-            Some(if side == Side::Left { left } else { -right })
-        })
-        .try_fold(f64::INFINITY, |least, reach| Some(least.min(reach?)))
+    let at = |k: usize| x.0 + (x.1 - x.0) * k as f64 / n as f64;
+    let mut least: Option<Narrowest> = None;
+    for z in heights {
+        for i in 0..n {
+            let x = (at(i), at(i + 1));
+            let (right, left) = cross.across(x, *z)?;
+            let mm = if side == Side::Left { left } else { -right };
+            if least.is_none_or(|l| mm < l.mm) {
+                least = Some(Narrowest { mm, x, z: *z });
+            }
+        }
+    }
+    least
+}
+
+/// Why the back of a box lies where it does, out from the centre line, where a wall decides it.
+pub fn back_why(
+    site: &Site,
+    cross: &Cross,
+    (side, x): (Side, (f64, f64)),
+    (up, height): (f64, f64),
+    gap: f64,
+) -> Option<Value> {
+    let heights = cross.heights(up + 0.5, up + height);
+    let n = outermost(cross, side, x, &heights)?;
+    let wall = cross.why(side, n.x, n.z, n.mm, &cross.clearance_why())?;
+    let gap = Value::choice(format!("{}/place/gap", site.pointer()), "off the wall", gap);
+    Some(if gap.mm == 0.0 { wall } else { wall - gap })
 }
 
 /// Height of the floor under a rectangle: its highest place.

@@ -230,6 +230,7 @@ pub fn built_in(id: &str) -> Option<Material> {
             grades: {
                 let e = STEEL * ANGLE_I / (ANGLE.powi(4) / 12.0);
                 let f = YIELD * ANGLE_W / (ANGLE.powi(3) / 6.0);
+                let (e, f) = (e.round(), (f * 10.0).round() / 10.0);
                 grades(&[(ANGLE, e, e, f, f)])
             },
             source: "EN 10056-1, L 40 x 40 x 4; S235 (from memory)".into(),

@@ -333,7 +333,7 @@ fn part(module: &str, board: &Board, project: &Project, w: &Writer) -> Option<Pa
     let name = material
         .as_ref()
         .map_or(board.material.clone(), |m| m.name.clone());
-    let density = material.map_or(0.0, |m| m.density);
+    let density = material.as_ref().map_or(0.0, |m| m.density);
     let mass = outline.area() * board.thickness * density * 1e-9;
     Some(Part {
         id: format!("{module}/{}", board.id),
@@ -343,10 +343,14 @@ fn part(module: &str, board: &Board, project: &Project, w: &Writer) -> Option<Pa
         module: module.into(),
         count: 1,
         material: board.material.clone(),
-        stuff: format!(
-            "{} {name}",
-            project.board_called(&board.material, board.thickness)
-        ),
+        stuff: match material.as_ref().and_then(|m| m.bar) {
+            // Its name says its section.
+            Some(_) => name,
+            None => format!(
+                "{} {name}",
+                project.board_called(&board.material, board.thickness)
+            ),
+        },
         thickness: w.figure(board.thickness),
         mass,
         weighs: w.mass(mass),

@@ -37,6 +37,8 @@ pub struct Deck {
     pub supports: Supports,
     /// How it is parted.
     pub split: Split,
+    /// What its pieces lie on where they meet over a support.
+    pub rest: Rest,
     /// What of it moves.
     pub change: Change,
     /// A front board that moves is cut as narrow as its way over the rear one is.
@@ -78,6 +80,7 @@ impl Default for Deck {
             slat_gap: 40.0,
             supports: Supports::default(),
             split: Split::Auto,
+            rest: Rest::Edge,
             change: Change::Fixed,
             pass: Pass::Narrow,
             joint: None,
@@ -191,6 +194,17 @@ pub enum Manner {
     Legs,
     /// Ledger strips along the walls with rails between them.
     Ledgers,
+}
+
+/// What pieces of a deck lie on where they meet over a support.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub enum Rest {
+    /// Each on half of its upper edge.
+    #[default]
+    Edge,
+    /// On strips on both its faces too.
+    Strips,
 }
 
 /// How the deck is parted.

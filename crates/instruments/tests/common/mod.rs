@@ -182,6 +182,7 @@ pub fn sets(kind: &str, rng: &mut impl Rng) -> Vec<(String, String)> {
                 sets.push(("joint".into(), of(&["700", "1000", "1300"])));
             } else {
                 sets.push(("top".into(), of(&["solid", "slats"])));
+                sets.push(("rest".into(), of(&["edge", "strips"])));
                 sets.push(("split".into(), of(&["auto", "lengthwise", "quarters"])));
             }
         }

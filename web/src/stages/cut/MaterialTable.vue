@@ -20,13 +20,14 @@ function restore(id: string) {
 
 <template>
   <details class="materials">
-    <summary>Board materials: stiffness and density</summary>
+    <summary>Boards and bars: stiffness and density</summary>
     <section v-for="m in materials" :key="m.id" :aria-label="m.material.name">
       <div class="row spread">
         <h3>{{ m.material.name }}</h3>
         <el-button v-if="!m.own" @click="correct(m.id)">Use my own numbers</el-button>
         <el-button v-else @click="restore(m.id)">Back to the published numbers</el-button>
       </div>
+      <p v-if="m.sold" class="figure">{{ m.sold }}</p>
       <p class="soft">{{ m.own ? "Your own numbers." : m.material.source }}</p>
       <PlainField
         v-if="m.own"

@@ -143,13 +143,22 @@ impl Work<'_> {
         (low, high)
     }
 
+    /// How long what lies on top of a bay is, and why.
+    fn long(&self, column: u32, cell: &Cell) -> Value {
+        let half = Value::rule("lid/gap", "gap between lids", GAP) * 0.5;
+        let side = self.board.clone().named("side of the carcass");
+        let between = (&self.board * 0.5).named("half the board between") - half;
+        let end = |outer: bool| if outer { side.clone() } else { between.clone() };
+        &cell.size[0] + end(column == 0) + end(column + 1 == self.c.bays)
+    }
+
     /// A board on top, `x` from the front and `y` from the right.
     fn level(
         &self,
         (id, role, words): (&str, &'static str, &str),
         x: (f64, f64),
         y: (f64, f64),
-        deep: &Value,
+        (deep, long): (&Value, Value),
     ) -> Board {
         let (c, m) = (self.c, self.maker);
         let shape = Region::rectangle(x.0, y.0, x.1, y.1);
@@ -158,7 +167,10 @@ impl Work<'_> {
             name: format!("{}, {words}", m.name),
             material: m.material.clone(),
             thickness: c.lid,
-            measures: vec![Measure::whole(Axis::U, "width", deep.clone())],
+            measures: vec![
+                Measure::whole(Axis::U, "width", deep.clone()),
+                Measure::whole(Axis::V, "length", long),
+            ],
             ..Board::new(id, role, m.letter, shape, pose)
         }
     }
@@ -229,7 +241,14 @@ impl Work<'_> {
             let (from, to) = (self.reach(*first).0, self.reach(*last).1);
             let x = (c.depth - strip.mm, c.depth);
             let id = ("strip", "strip", "fixed strip at the back");
-            out.boards.push(self.level(id, x, (from, to), &strip));
+            let all = closed.iter().filter_map(|k| {
+                let cell = self.cells.get(*k as usize)?;
+                Some(self.long(*k, cell).named(&format!("lid {}", k + 1)))
+            });
+            let gap = Value::rule("lid/gap", "gap between lids", GAP);
+            let long = all.reduce(|a, b| a + &gap + b).unwrap_or_else(Value::zero);
+            out.boards
+                .push(self.level(id, x, (from, to), (&strip, long)));
             out.joints
                 .push(Joint::new(Fasten::Butt, "strip", "carcass-back"));
         }
@@ -259,8 +278,12 @@ impl Work<'_> {
     /// Over the open bay.
     fn fixed_top(&self, out: &mut Built, (k, cell): (u32, &Cell), deep: &Value) {
         let id = ("top", "top", "fixed top");
-        out.boards
-            .push(self.level(id, (0.0, deep.mm), self.reach(k), deep));
+        out.boards.push(self.level(
+            id,
+            (0.0, deep.mm),
+            self.reach(k),
+            (deep, self.long(k, cell)),
+        ));
         out.spans.push(self.seat(cell, "top", "fixed top"));
         let uprights = [k, k + 1].map(|k| self.carcass.upright_of(k));
         out.joints
@@ -272,7 +295,12 @@ impl Work<'_> {
         let (c, m) = (self.c, self.maker);
         let (from, to) = self.reach(k);
         let (id, words) = (format!("lid-{}", k + 1), format!("lid {}", k + 1));
-        let mut board = self.level((&id, "lid", &words), (0.0, deep.mm), (from, to), deep);
+        let mut board = self.level(
+            (&id, "lid", &words),
+            (0.0, deep.mm),
+            (from, to),
+            (deep, self.long(k, cell)),
+        );
         board.body.clone_from(&id);
         out.boards.push(board);
         out.spans.push(self.seat(cell, &id, &words));

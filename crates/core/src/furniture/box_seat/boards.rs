@@ -153,18 +153,27 @@ impl Work<'_> {
         Some(reach.min(self.far()))
     }
 
-    /// A level board from `near` out to the wall, cut along it.
-    fn follow(&self, x: (f64, f64), near: f64, z: (f64, f64)) -> Option<Region> {
+    /// The short stretches over which a wall is followed.
+    pub(super) fn cells(&self, x: (f64, f64)) -> Vec<(f64, f64)> {
         /// The wall is looked at every so often, mm.
         const EVERY: f64 = 30.0;
-        let s = self.out();
         let n = ((x.1 - x.0) / EVERY).ceil().clamp(2.0, 200.0) as usize;
         let at = |i: usize| x.0 + (x.1 - x.0) * i as f64 / n as f64;
+        (0..n).map(|i| (at(i), at(i + 1))).collect()
+    }
+
+    /// A level board from `near` out to the wall, cut along it.
+    fn follow(&self, x: (f64, f64), near: f64, z: (f64, f64)) -> Option<Region> {
+        let s = self.out();
+        let stretches = self.cells(x);
+        let n = stretches.len();
+        let at = |i: usize| stretches.get(i).map_or(x.1, |c| c.0);
         let heights = self.cross.heights(z.0 + 0.5, z.1);
         // Each place counts for the stretches on both its sides: where a well begins, the board ends before it.
-        let cells: Vec<f64> = (0..n)
-            .map(|i| {
-                let mut all = heights.iter().map(|z| self.reach((at(i), at(i + 1)), *z));
+        let cells: Vec<f64> = stretches
+            .iter()
+            .map(|c| {
+                let mut all = heights.iter().map(|z| self.reach(*c, *z));
                 all.try_fold(f64::INFINITY, |least, r| Some(least.min(r?)))
             })
             .collect::<Option<_>>()?;
@@ -319,6 +328,7 @@ impl Work<'_> {
         lid.measures.push(Measure::whole(Axis::V, "width", wide));
         boards.push(lid);
         self.explain(&mut boards, bay);
+        self.explain_widths(&mut boards);
         // The pin lies on the upper edge, or the lid's back would be chewed by the strip.
         let sizes = lid::Sizes {
             long: x1 - x0,

@@ -1,6 +1,7 @@
 //! A box with a lid to sit on: a box seat or a bench without bays, cut to the wall it stands against.
 
 mod boards;
+mod why;
 
 use serde::{Deserialize, Serialize};
 use serde_json::{Map, Value};

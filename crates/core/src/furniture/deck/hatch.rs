@@ -154,6 +154,11 @@ pub fn cut(
                 made.material.clone_from(&deck.material);
                 made.thickness = t;
                 made.body.clone_from(&panel.body);
+                let own = |mm: f64| Value::rule("deck/cleat", "cleat", mm);
+                made.measures = vec![
+                    Measure::whole(Axis::U, "length", own(CLEAT[0].min(long))),
+                    Measure::whole(Axis::V, "width", own(CLEAT[1])),
+                ];
                 out.boards.push(made);
                 out.joints
                     .push(Joint::new(Fasten::Face, cleat.clone(), panel_id.clone()));

@@ -139,6 +139,15 @@ impl Kind for DeckKind {
                 ],
             ),
             f.choice(
+                "rest",
+                "Where pieces meet",
+                &[
+                    ("edge", "each on half the edge"),
+                    ("strips", "on strips on both faces"),
+                ],
+            )
+            .why("over a thin support each has little to lie on"),
+            f.choice(
                 "change",
                 "What moves",
                 &[

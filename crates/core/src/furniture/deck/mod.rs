@@ -24,7 +24,7 @@ use crate::furniture::built::{Built, FIXED};
 use crate::geometry::labelled::{Label, Labelled, Rank};
 use crate::geometry::region::Region;
 use crate::mechanics::material::Grain;
-use crate::project::deck::{Change, Deck, Pass, Split};
+use crate::project::deck::{Change, Deck, Pass, Rest, Split};
 use crate::project::stock::usable;
 use crate::project::survey::{Cover, REAR, Side};
 use crate::survey::model::{Bay, Obstacle};
@@ -203,7 +203,13 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
         edge: &edge,
     };
     let known = (clearance, sd.sd);
-    let support = supports::build(site, deck, &pieces, &lines, known, meets, &ends);
+    // A board that comes off lies on strips; others where that is chosen.
+    let resting: Vec<f64> = match meets {
+        Some(at) => vec![at],
+        None if deck.rest == Rest::Strips => parting.xs.clone(),
+        None => vec![],
+    };
+    let support = supports::build(site, deck, &pieces, &lines, known, &resting, &ends);
     let Support {
         mut boards,
         plan,

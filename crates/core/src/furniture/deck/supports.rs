@@ -2,6 +2,8 @@
 
 mod frames;
 mod ledgers;
+mod legs;
+mod lips;
 
 use super::ground::{Footing, Stand};
 use super::joint::bounds;
@@ -20,8 +22,6 @@ use crate::units::value::Value;
 
 /// Depth of a rail on edge, and width of a leg, mm (a choice).
 pub const RAIL: f64 = 70.0;
-/// Height of the strip on which a board that comes off lies at its joint, mm (a choice).
-const LIP: f64 = 50.0;
 /// Width of wood left round a window in a frame, mm (a choice).
 const BORDER: f64 = 60.0;
 /// A window lower or narrower than this is not worth cutting, mm.
@@ -87,7 +87,7 @@ pub fn build(
     whole: &[Region],
     lines: &[f64],
     (clearance, sd): (f64, f64),
-    joint: Option<f64>,
+    joints: &[f64],
     ends: &Ends,
 ) -> Support {
     let job = Job {
@@ -106,8 +106,9 @@ pub fn build(
         Manner::Legs => job.legs(lines),
         Manner::Ledgers => job.ledgers(lines),
     };
-    if let Some(x) = joint {
-        job.lips(x, &mut out);
+    let stands = out.boards.len();
+    for (n, x) in joints.iter().enumerate() {
+        job.lips((n, *x), stands, &mut out);
     }
     out
 }
@@ -125,11 +126,6 @@ impl Job<'_> {
 
     fn underside(&self) -> f64 {
         self.deck.underside.unwrap_or(0.0)
-    }
-
-    /// How high a lip is: as a strip is cut, or as a bar is.
-    fn lip_high(&self) -> f64 {
-        if self.rail == RAIL { LIP } else { self.rail }
     }
 
     fn thickness(&self) -> f64 {
@@ -270,160 +266,9 @@ impl Job<'_> {
         rail.pose = Pose::across(0.0).from(corner);
         rail.way = Way::rail(y0, (y1 - y0, self.rail));
         rail.measures = self.across(x, z, (y0, y1)).into_iter().collect();
+        rail.measures
+            .push(Measure::whole(Axis::V, "height", self.deep()));
         rail.places = vec![format!("{} in", self.w.say(x))];
         rail
-    }
-
-    /// On both faces of the support at a joint, for a board that comes off: strips that the boards lie on, since half
-    /// the support's thickness is too little to find in the dark.
-    fn lips(&self, joint: f64, out: &mut Support) {
-        let stands = out.boards.len();
-        for (side, x) in [
-            ("rear", joint - self.thickness()),
-            ("front", joint + self.thickness()),
-        ] {
-            self.lip(side, (joint, x), stands, out);
-        }
-    }
-
-    fn lip(&self, side: &str, (joint, x): (f64, f64), stands: usize, out: &mut Support) {
-        let top = self.underside();
-        if top - self.lip_high() < self.floor(x) + LEAST {
-            return;
-        }
-        let half = self.thickness() / 2.0;
-        let heights = self
-            .free
-            .heights((top - self.lip_high()).max(1.0), top - 0.3);
-        let free = |(a, b): (f64, f64)| {
-            let each = heights
-                .iter()
-                .map(|z| self.free.across((x - half, x + half), *z));
-            each.flatten()
-                .fold((a, b), |e, s| (e.0.max(s.0), e.1.min(s.1)))
-        };
-        // Only against what stands there.
-        let at = |b: &&Board| {
-            let [bx, by, bz] = b.pose.origin;
-            let (y0, _, y1, z1) = b.shape.bounds();
-            let reaches = (bz + z1 - top).abs() < 0.5 && b.role != "leg" && b.role != "ledger";
-            (reaches && (bx + half - joint).abs() < 1.0).then_some((by + y0, by + y1))
-        };
-        let stands: Vec<(f64, f64)> = out.boards[..stands].iter().filter_map(|b| at(&b)).collect();
-        let each = stands
-            .into_iter()
-            .map(free)
-            .flat_map(|s| self.left_of(s, x, (top - self.lip_high(), top)));
-        for (k, (y0, y1)) in each.enumerate() {
-            let shape = Region::rectangle(0.0, 0.0, y1 - y0, self.lip_high());
-            let mut lip = self.blank(
-                format!("lip-{side}-{}", k + 1),
-                "E",
-                &format!("lip for the {side} board"),
-                shape,
-            );
-            lip.pose = Pose::across(0.0).from([x - half, y0, top - self.lip_high()]);
-            lip.measures = self.across(x, &heights, (y0, y1)).into_iter().collect();
-            lip.way = Way::rail(y0, (y1 - y0, self.lip_high()));
-            out.plan.push(self.footprint(x, y0, y1));
-            out.boards.push(lip);
-        }
-    }
-
-    fn legs(&self, lines: &[f64]) -> Support {
-        let mut out = Support::default();
-        for (i, x) in lines.iter().enumerate() {
-            let Some((y0, y1)) = self.reach(*x) else {
-                continue;
-            };
-            let under = self.underside() - self.rail;
-            // A hull is narrower at the rail's lower edge than at the deck.
-            let half = self.thickness() / 2.0;
-            let heights = self.free.heights(under.max(1.0), self.underside() - 0.3);
-            let (y0, y1) = heights
-                .iter()
-                .filter_map(|z| self.free.across((x - half, x + half), *z))
-                .fold((y0, y1), |e, s| (e.0.max(s.0), e.1.min(s.1)));
-            for (k, (a, b)) in self
-                .left_of((y0, y1), *x, (under, self.underside()))
-                .into_iter()
-                .enumerate()
-            {
-                out.boards.push(self.rail_at((i, k), *x, (a, b), &heights));
-                out.plan.push(self.footprint(*x, a, b));
-            }
-            if under - self.floor(*x) < LEAST {
-                out.ways.push(vec![]);
-                continue;
-            }
-            // A leg stands on the floor, a hump or a folded seat, not on a wheel well, and goes up to the rail.
-            let stretches = self
-                .free
-                .heights(self.floor(*x) + 0.5, under.max(self.floor(*x) + 1.0))
-                .into_iter()
-                .map(|z| self.free.across((x - half, x + half), z));
-            let stretch = stretches.reduce(|e, s| {
-                let (e, s) = (e?, s?);
-                Some((e.0.max(s.0), e.1.min(s.1)))
-            });
-            let Some((a, b)) = stretch.flatten() else {
-                out.missing.push((*x, ""));
-                out.ways.push(vec![]);
-                continue;
-            };
-            let (left, right) = (b.min(y1), (-a).min(-y0));
-            let wanted = [
-                ("left", left - self.rail),
-                ("middle", -self.rail / 2.0),
-                ("right", -right),
-            ];
-            let mut taken = self.taken(*x, (self.floor(*x), under));
-            let claimed = taken.len();
-            for (j, (place, y)) in wanted.into_iter().enumerate() {
-                let half = self.thickness() / 2.0;
-                let along = (*x - half, *x + half);
-                let found = self
-                    .ground()
-                    .find(along, y, self.rail, (-right, left), &taken);
-                let Some((y, on)) = found.filter(|(_, on)| under - on.z >= LEAST) else {
-                    out.missing.push((*x, place));
-                    continue;
-                };
-                taken.push((y, y + self.rail));
-                let height = under - on.z;
-                let mut leg = self.blank(
-                    format!("leg-{}-{}", i + 1, j + 1),
-                    "L",
-                    "leg",
-                    Region::rectangle(0.0, 0.0, height, self.rail),
-                );
-                // Its length stands up, its width lies across.
-                leg.pose = Pose {
-                    origin: [*x - half, y + self.rail, on.z],
-                    u: [0.0, 0.0, 1.0],
-                    v: [0.0, -1.0, 0.0],
-                };
-                leg.places = vec![format!(
-                    "{} in, {place}, on the {}",
-                    self.w.say(*x),
-                    on.what
-                )];
-                leg.way = Way::leg();
-                let long = self.height(&on) - self.deep();
-                leg.measures = vec![Measure::whole(Axis::U, "length", long)];
-                out.boards.push(leg);
-                out.plan.push(self.footprint(*x, y, y + self.rail));
-            }
-            taken.drain(..claimed);
-            taken.sort_by(|a, b| a.0.total_cmp(&b.0));
-            let mut stops = vec![-right];
-            stops.extend(taken.iter().flat_map(|t| [t.0, t.1]));
-            stops.push(left);
-            let gaps = stops.chunks(2).filter_map(|g| Some(g.get(1)? - g[0]));
-            let high = under - self.floor(*x);
-            out.ways
-                .push(gaps.filter(|g| *g > 1.0).map(|g| (g, high)).collect());
-        }
-        out
     }
 }

@@ -1,7 +1,7 @@
 //! Ledger strips along the walls with rails between them.
 
 use super::{BESIDE, Job, LEAST, Support};
-use crate::furniture::built::{Board, Pose};
+use crate::furniture::built::{Axis, Board, Measure, Pose};
 use crate::furniture::deck::joint::bounds;
 use crate::furniture::way::Way;
 use crate::geometry::region::Region;
@@ -153,6 +153,7 @@ impl Job<'_> {
                 v: [0.0, 0.0, 1.0],
             },
         };
+        ledger.measures = vec![Measure::whole(Axis::V, "height", self.deep())];
         ledger.way = Way::ledger(side);
         ledger.places = vec![format!("{} in, {} wall", self.w.say(a), side.word())];
         ledger
