@@ -13,6 +13,7 @@ use crate::geometry::region::Region;
 use crate::joints::JointView;
 use crate::parts::Part;
 use crate::solids::Solid;
+use crate::tools::{Drives, drives};
 
 /// One person handles boards up to this, kg and mm (choices; 25 kg is a usual figure of manual-handling guidance, from
 /// memory).
@@ -48,6 +49,11 @@ pub struct AssemblyStep {
     pub persons: u32,
     /// Nothing of it is glued.
     pub comes_apart: bool,
+    /// Screws at which there is no room for a driver while what is there is there, a line each.
+    pub tools: Vec<String>,
+    /// Some of them cannot be driven at all.
+    #[serde(skip)]
+    pub stuck: bool,
     /// What moves is put together by itself: the body these boards are of.
     pub body: String,
 }
@@ -252,6 +258,7 @@ impl<'a> Piece<'a> {
         let ids = || boards.iter().map(|b| b.id.as_str());
         let holds = self.lines(ids(), there);
         let joints: Vec<&JointView> = ids().flat_map(|b| self.partners(b, there)).collect();
+        let (tools, stuck) = self.tools(boards, there);
         let words = match (boards.len(), holds.is_empty()) {
             (1, true) => format!("Set up {name}"),
             (n, true) => format!("Set up {n} x {name}"),
@@ -273,8 +280,41 @@ impl<'a> Piece<'a> {
             } else {
                 1
             },
+            tools,
+            stuck,
             comes_apart: joints.iter().all(|j| j.apart || j.how == Fasten::Lies),
         }
+    }
+
+    /// Which screws have no room for a driver, and whether some cannot be driven at all.
+    fn tools(&self, boards: &[&BoardView], there: &BTreeSet<&str>) -> (Vec<String>, bool) {
+        let mut solids: Vec<&Solid> = there.iter().filter_map(|b| self.solids.get(b)).collect();
+        let mut tight: BTreeMap<(Drives, &str), BTreeSet<&str>> = BTreeMap::new();
+        // Equal boards come one after the other.
+        for board in boards {
+            let joints = self.partners(&board.id, there).into_iter();
+            for j in joints.filter(|j| j.screws > 0) {
+                let pair = (self.solids.get(j.a.as_str()), self.solids.get(j.b.as_str()));
+                let (Some(a), Some(b)) = pair else { continue };
+                if let (with, Some(met)) = drives(j, (a, b), &solids) {
+                    let through = tight.entry((with, self.mark(met))).or_default();
+                    through.insert(self.mark(&j.a));
+                }
+            }
+            solids.extend(self.solids.get(board.id.as_str()));
+        }
+        let stuck = tight.keys().any(|k| k.0 == Drives::Nothing);
+        let lines = tight.into_iter().map(|((with, met), through)| {
+            let through: Vec<&str> = through.into_iter().collect();
+            let through = through.join(", ");
+            match with {
+                Drives::Nothing => format!(
+                    "no driver comes to the screws through {through}: {met} is in the way; drive them before it is there, or choose another joint"
+                ),
+                _ => format!("screws through {through} with an angle driver: {met} is close"),
+            }
+        });
+        (lines.collect(), stuck)
     }
 
     /// All boards as they are drawn, the furthest first, and the frame round them.

@@ -39,6 +39,7 @@ pub mod survey;
 pub mod sweep;
 pub mod template;
 pub mod testfit;
+pub mod tools;
 pub mod transfer;
 pub mod units;
 pub mod weight;

@@ -211,7 +211,9 @@ fn work_out(
     };
     let (joints, mut bill) = joints::joints(&built, &boards, &called, &project.writer());
     let bodies = Bodies::new(built.values().flat_map(|b| &b.bodies));
+    let assembly = assemblies(&built, &boards, &parts, &joints, &called);
     let ctx = Ctx {
+        assembly: &assembly,
         bodies: &bodies,
         transferred: &transferred,
         joints: &joints,
@@ -266,7 +268,7 @@ fn work_out(
         over,
         fits,
         transferred: transferred.clone(),
-        assembly: assemblies(&built, &boards, &parts, &joints, &called),
+        assembly: assembly.clone(),
         joints,
         hardware: bill.lines(),
         stowed: placed,

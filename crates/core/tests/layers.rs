@@ -5,7 +5,7 @@ use std::fs;
 use std::path::{Path, PathBuf};
 
 /// From the ground up: a folder uses the ones before it, never those after it.
-const LAYERS: [&str; 36] = [
+const LAYERS: [&str; 37] = [
     "side_by_side",
     "units",
     "problem",
@@ -29,6 +29,7 @@ const LAYERS: [&str; 36] = [
     "solids",
     "joints",
     "holds",
+    "tools",
     "assembly",
     "testfit",
     "motion",

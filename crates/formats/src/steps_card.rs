@@ -127,6 +127,9 @@ fn tell(page: &mut Page, n: usize, step: &AssemblyStep, (left, top): (f64, f64))
     for h in &step.holds {
         say(h, false);
     }
+    for t in &step.tools {
+        say(t, false);
+    }
     if step.persons > 1 {
         say("by two", false);
     }

@@ -10,8 +10,9 @@ use common::prisms::{Solid, TOUCH, depth, solid};
 use common::*;
 use jigfit_core::checks::Severity;
 use jigfit_core::furniture::KINDS;
-use jigfit_core::furniture::built::Pose;
+use jigfit_core::furniture::built::{Fasten, Pose};
 use jigfit_core::geometry::Point;
+use jigfit_core::joints::JointView;
 use jigfit_core::plan::{Plan, solve, solve_while};
 use jigfit_core::project::Project;
 use jigfit_core::survey::model::Model;
@@ -47,6 +48,55 @@ fn joints_touch(plan: &Plan, what: &str) {
         });
         assert!(touches, "{what}: {} does not touch {}", j.a, j.b);
         assert!(j.length.value >= 5.0, "{what}: {} to {}", j.a, j.b);
+        screwed_the_right_way(plan, j, (a, b), what);
+    }
+}
+
+/// A screw goes through a face: the first board's where it is screwed through, both where they lie face to face. A pocket screw
+/// goes into a face or an edge.
+fn screwed_the_right_way(plan: &Plan, j: &JointView, (a, b): (&Solid, &Solid), what: &str) {
+    let deep = |k: &usize| a.high[*k].min(b.high[*k]) - a.low[*k].max(b.low[*k]);
+    let axis = (0..3).min_by(|p, q| deep(p).total_cmp(&deep(q))).unwrap();
+    let square = |id: &str| {
+        let board = plan.boards.iter().find(|x| x.id == id).unwrap();
+        board.poses["drive"].w()[axis].abs() > 0.99
+    };
+    let right = match j.how {
+        Fasten::Butt => square(&j.a),
+        Fasten::Face => square(&j.a) && square(&j.b),
+        _ => true,
+    };
+    assert!(
+        right,
+        "{what}: {} to {} {:?} the wrong way",
+        j.a, j.b, j.how
+    );
+}
+
+/// Every slat lies on two supports, or along a ledger.
+fn slats_lie(plan: &Plan, what: &str) {
+    let role = |id: &str| {
+        plan.boards
+            .iter()
+            .find(|b| b.id == id)
+            .map_or("", |b| b.role.as_str())
+    };
+    for b in plan
+        .boards
+        .iter()
+        .filter(|b| b.role == "slat" && b.id.contains("/panel-"))
+    {
+        let on: Vec<&str> = plan
+            .joints
+            .iter()
+            .filter(|j| j.a == b.id)
+            .map(|j| j.b.as_str())
+            .collect();
+        assert!(
+            on.len() >= 2 || on.iter().any(|s| role(s) == "ledger"),
+            "{what}: {} lies on {on:?}",
+            b.id
+        );
     }
 }
 
@@ -296,6 +346,7 @@ fn random_choices_close(
         inside(v, &plan, &what);
         no_overlap(&plan, &what);
         joints_touch(&plan, &what);
+        slats_lie(&plan, &what);
         moved_for_the_road((v, model), p, &plan, &what);
     }
     assert!(

@@ -40,6 +40,7 @@ mod sleep;
 mod stand;
 pub mod stowed;
 mod templates;
+mod tool;
 mod transferred;
 mod warp;
 mod weight;
@@ -50,6 +51,7 @@ use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
 use utoipa::ToSchema;
 
+use crate::assembly::Assembly;
 use crate::boards::BoardView;
 use crate::curves::view::TemplateView;
 use crate::cutting::sheets::SheetGroup;
@@ -74,7 +76,7 @@ use crate::units::figure::{Step, Writer};
 type Check = fn(&Ctx) -> Vec<Finding>;
 
 /// All checks by name: a new one is one file and one line here.
-const CHECKS: [(&str, Check); 41] = [
+const CHECKS: [(&str, Check); 42] = [
     ("readings", readings::check),
     ("datum", datum::check),
     ("bay", bay::check),
@@ -114,6 +116,7 @@ const CHECKS: [(&str, Check); 41] = [
     ("fits", fits::check),
     ("master", master::check),
     ("transferred", transferred::check),
+    ("tool", tool::check),
     ("restraint", restraint::check),
     ("caution", caution::check),
 ];
@@ -188,6 +191,8 @@ pub struct Ctx<'a> {
     pub project: &'a Project,
     /// The vehicle.
     pub model: &'a Model,
+    /// How each piece is put together.
+    pub assembly: &'a [Assembly],
     /// Captured curves.
     pub templates: &'a [TemplateView],
     /// Boards that can be held in place, and what was seen.

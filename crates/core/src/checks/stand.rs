@@ -41,6 +41,25 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             }
             out.push(f);
         }
+        if worked.left_out > 0 {
+            out.push(
+                Finding::new(
+                    format!("left-out.{}", d.id),
+                    Severity::Look,
+                    "layout",
+                    format!(
+                        "{} of the {} would lie on one support only, because what stands below is narrower: left out.",
+                        match worked.left_out {
+                            1 => "One slat".to_string(),
+                            n => format!("{n} slats"),
+                        },
+                        d.deck.name
+                    ),
+                )
+                .rule("every slat lies on two supports at least", "a choice")
+                .show("layout", d.id.to_string()),
+            );
+        }
         let rest = d.deck.supports.thickness / 2.0;
         if !worked.parting.xs.is_empty()
             && rest < LEAST_REST

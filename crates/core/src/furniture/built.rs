@@ -252,6 +252,8 @@ pub struct Built {
     pub rooms: Vec<Room>,
     /// What holds its boards together.
     pub joints: Vec<Joint>,
+    /// Other ways to hold its boards together.
+    pub joining: Vec<Ease>,
     /// What is bought for it besides boards and screws.
     pub hardware: Vec<Item>,
     /// What bends under what.
@@ -277,6 +279,7 @@ impl Built {
         self.bodies.extend(made.bodies);
         self.rooms.extend(made.rooms);
         self.joints.extend(made.joints);
+        self.joining.extend(made.joining);
         self.hardware.extend(made.hardware);
         self.spans.extend(made.spans);
         self.glides.extend(made.glides);

@@ -54,6 +54,7 @@ function key(e: KeyboardEvent) {
           <span>{{ s.words }}</span>
           <template v-if="i === at">
             <span v-for="h in s.holds" :key="h" class="hold">{{ h }}</span>
+            <span v-for="t in s.tools" :key="t" class="hold tool">{{ t }}</span>
             <span v-if="s.persons > 1" class="hold">by two</span>
             <span v-if="s.comes_apart && s.holds.length" class="hold">comes apart again</span>
           </template>

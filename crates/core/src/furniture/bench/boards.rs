@@ -243,7 +243,7 @@ impl Work<'_> {
             let id = ("strip", "strip", "fixed strip at the back");
             let all = closed.iter().filter_map(|k| {
                 let cell = self.cells.get(*k as usize)?;
-                Some(self.long(*k, cell).named(&format!("lid {}", k + 1)))
+                Some(self.long(*k, cell).named(format!("lid {}", k + 1)))
             });
             let gap = Value::rule("lid/gap", "gap between lids", GAP);
             let long = all.reduce(|a, b| a + &gap + b).unwrap_or_else(Value::zero);

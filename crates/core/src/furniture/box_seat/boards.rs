@@ -22,8 +22,12 @@ fn joints(boards: &[Board]) -> Vec<Joint> {
     let butt = |a: &Board, b: &Board| Joint::new(Fasten::Butt, a.id.clone(), b.id.clone());
     let mut out = Vec::new();
     for u in uprights() {
-        let walls = of("front").chain(of("back"));
-        out.extend(walls.map(|w| butt(w, u)));
+        out.extend(of("front").map(|w| butt(w, u)));
+        // The back lies between the ends, behind the dividers.
+        out.extend(of("back").map(|w| match u.role {
+            "end" => butt(u, w),
+            _ => butt(w, u),
+        }));
         out.extend(of("strip").map(|s| butt(s, u)));
     }
     for bottom in of("bottom") {

@@ -9,7 +9,7 @@ use crate::furniture::kit::face_frame::{self, RIM};
 use crate::furniture::kit::foot::{self, Foot};
 use crate::furniture::kit::frame::{Frame, Opens};
 use crate::furniture::kit::maker::Maker;
-use crate::furniture::kit::style::{Closed, SLAT};
+use crate::furniture::kit::style::{Closed, Join, SLAT};
 use crate::furniture::stands::Standing;
 use crate::units::value::Value;
 
@@ -70,6 +70,7 @@ pub(super) fn built(c: &Cabinet, at: &Standing) -> Option<Built> {
         };
         out.take(bay(c, (&carcass, cell), (&maker, &name), i + 1));
     }
+    out.joining = Join::others(c.join);
     for b in &mut out.boards {
         b.then
             .push("pilot every screw into an edge; dry fit before glue".into());

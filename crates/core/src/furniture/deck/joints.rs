@@ -6,6 +6,8 @@ use crate::geometry::sawn::ALONG;
 
 /// Boards that touch over less than this do not hold each other, mm.
 const HOLDS: f64 = 10.0;
+/// Supports nearer than this to each other are one line, mm: a frame and the strips on its faces.
+const SAME_LINE: f64 = 60.0;
 /// Faces nearer than this touch, mm.
 const NEAR: f64 = 0.1;
 
@@ -67,6 +69,27 @@ fn lies(panel: &Board, on: &Board, around: &(Vec3, Vec3)) -> bool {
     parts
         .map(|r| r.size())
         .any(|(w, h)| w.max(h) >= HOLDS && w.min(h) >= ALONG)
+}
+
+/// On how many lines across the bay a level board lies.
+pub(super) fn supports(panel: &Board, boards: &[Board]) -> usize {
+    let own = around(panel);
+    let carries = boards
+        .iter()
+        .filter(|b| fastened(panel, b, false).is_some());
+    let carries = carries
+        .map(|b| (b, around(b)))
+        .filter(|(b, at)| touch(&own, at) && lies(panel, b, at));
+    // A ledger carries it from end to end.
+    let mut lines: Vec<f64> = carries
+        .flat_map(|(b, at)| match b.role {
+            "ledger" => vec![at.0[0], at.1[0]],
+            _ => vec![(at.0[0] + at.1[0]) / 2.0],
+        })
+        .collect();
+    lines.sort_by(f64::total_cmp);
+    lines.dedup_by(|a, b| (*a - *b).abs() < SAME_LINE);
+    lines.len()
 }
 
 /// How two boards of a deck are fastened, by what they are; the first is screwed through.

@@ -20,7 +20,7 @@ use utoipa::ToSchema;
 pub use kind::DeckKind;
 
 use crate::furniture::Site;
-use crate::furniture::built::{Built, FIXED};
+use crate::furniture::built::{Board, Built, FIXED};
 use crate::geometry::labelled::{Label, Labelled, Rank};
 use crate::geometry::region::Region;
 use crate::mechanics::material::Grain;
@@ -120,6 +120,8 @@ pub struct Worked {
     pub lines: Vec<f64>,
     /// Hatches that have room in it, cut or not.
     pub hatches: usize,
+    /// Slats that would lie on one support only.
+    pub left_out: usize,
 }
 
 /// Works the deck out, or says nothing while the bay at its height is not known.
@@ -216,6 +218,12 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
         missing,
         ways,
     } = support;
+    // What would lie on one support only is left out, if it is a slat: a hull is narrower below than where the slat lies.
+    let lies = |slat: &Board| joints::supports(slat, &boards) >= 2;
+    let keep: Vec<bool> = top.iter().map(|b| b.role != "slat" || lies(b)).collect();
+    let left_out = keep.iter().filter(|k| !**k).count();
+    let mut kept = keep.iter();
+    top.retain(|_| *kept.next().unwrap_or(&true));
     let (hatched, hatches) = hatch::cut(site, deck, &lines, &boards, &mut top);
     let vents = top.iter().flat_map(|b| b.vents.iter().map(|v| v.0));
     let vents = vents.collect();
@@ -224,7 +232,8 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
     out.joints = joints::joints(&boards, FIXED);
     out.boards = boards;
     out.take(hatched);
-    let panels: Vec<Region> = shown(deck, &parting);
+    let panels = shown(deck, &parting).into_iter().zip(&keep);
+    let panels: Vec<Region> = panels.filter(|(_, k)| **k).map(|(r, _)| r).collect();
     let plan = DeckPlan {
         id: id.into(),
         name: deck.name.clone(),
@@ -255,6 +264,7 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
         ways,
         lines,
         hatches,
+        left_out,
     };
     out.deck = Some(Box::new(worked));
     Some(out)

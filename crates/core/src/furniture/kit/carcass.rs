@@ -1,6 +1,7 @@
 //! An open box of boards with bays side by side and above each other: sides, bottom and top, a back, boards between
 //! the bays. Bottom and top lie over and under everything else, so that weight stands on wood.
 
+use super::foot::Lies;
 use super::maker::Maker;
 use super::style::{Closed, Join, SLAT, Style, groove, slats};
 use crate::furniture::built::{Board, Face, Fasten, Joint, Pocket, Pose};
@@ -264,7 +265,7 @@ impl Carcass {
     }
 
     /// What lies below or above its uprights: a board, or slats; where each is from front to back, mm.
-    pub fn lying(&self, below: bool) -> Vec<(String, (f64, f64))> {
+    pub fn lying(&self, below: bool) -> Vec<Lies> {
         let [_, depth, _] = &self.size;
         let [low, high] = self.ends();
         let (is, end, closed, _) = if below { low } else { high };

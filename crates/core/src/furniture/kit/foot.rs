@@ -40,6 +40,9 @@ pub const TOES: f64 = 40.0;
 const WIDE: f64 = 60.0;
 const IN: f64 = 20.0;
 
+/// A board, and from where to where it lies from front to back, mm.
+pub type Lies = (String, (f64, f64));
+
 /// A foot being made.
 pub struct Under<'a> {
     /// Makes its boards; its origin is the lower right front corner of the piece.
@@ -58,7 +61,7 @@ pub struct Under<'a> {
 
 impl Under<'_> {
     /// Its boards, and between where each lies, from front to back, mm.
-    pub fn made(&self) -> (Built, Vec<(String, (f64, f64))>) {
+    pub fn made(&self) -> (Built, Vec<Lies>) {
         match self.foot {
             Foot::Floor => (Built::default(), vec![]),
             Foot::Plinth => self.plinth(),
@@ -66,7 +69,7 @@ impl Under<'_> {
         }
     }
 
-    fn plinth(&self) -> (Built, Vec<(String, (f64, f64))>) {
+    fn plinth(&self) -> (Built, Vec<Lies>) {
         let (m, t) = (self.maker, self.board.mm);
         let [width, depth] = self.size;
         let toes = Value::rule("plinth/toes", "room for toes", TOES);
@@ -111,7 +114,7 @@ impl Under<'_> {
         (out, at)
     }
 
-    fn feet(&self) -> (Built, Vec<(String, (f64, f64))>) {
+    fn feet(&self) -> (Built, Vec<Lies>) {
         let (m, t) = (self.maker, self.board.mm);
         let [width, depth] = self.size;
         let wide = Value::rule("foot/width", "width of a foot", WIDE);

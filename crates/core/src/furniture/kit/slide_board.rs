@@ -76,7 +76,7 @@ impl SlideBoard<'_> {
         }
         let travel = long.mm * (1.0 - STAYS);
         let joints = [("strip-right", 0), ("strip-left", 1)]
-            .map(|(s, i)| Joint::new(Fasten::Face, id(s), self.sides[i].clone()));
+            .map(|(s, i)| Joint::new(Fasten::Butt, self.sides[i].clone(), id(s)));
         Built {
             bodies: vec![Body {
                 parent: None,

@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use crate::furniture::built::{Fasten, Joint};
+use crate::furniture::built::{Ease, Fasten, Joint};
 use crate::units::value::Value;
 
 /// What holds the boards of a carcass together.
@@ -32,6 +32,28 @@ impl Join {
         ("blocks", "corner blocks"),
         ("brackets", "angle brackets"),
     ];
+
+    /// What else might hold its shelves where no screw can be driven: changes of the choice `join`.
+    pub fn others(now: Join) -> Vec<Ease> {
+        let to = |join: Join, label: &str, cost: &str| {
+            (now != join).then(|| Ease {
+                against: None,
+                label: label.into(),
+                cost: cost.into(),
+                pointer: "/choices/join".into(),
+                value: serde_json::to_value(join).unwrap_or_default(),
+            })
+        };
+        let all = [
+            to(
+                Join::Groove,
+                "Shelves in grooves",
+                "grooves in the uprights; longer shelves",
+            ),
+            to(Join::Pocket, "Pocket screws", "pockets are seen from below"),
+        ];
+        all.into_iter().flatten().collect()
+    }
 
     /// Board `b` stands with its edge on the face of `a`.
     pub fn joint(self, a: String, b: String) -> Joint {
