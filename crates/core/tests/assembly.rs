@@ -36,6 +36,7 @@ fn with(kind: &str, sets: &[(&str, &str)]) -> (Plan, String) {
 #[case("locker", &[])]
 #[case("table", &[])]
 #[case("pull_bed", &[])]
+#[case("slide_seat", &[("width", "1200")])]
 #[case("kitchen", &[])]
 #[case("deck", &[("hatches", "bays"), ("hatch_length", "200")])]
 #[case("drawer", &[("inner", "nested")])]

@@ -309,6 +309,23 @@ fn benches_and_a_table_make_a_bed() {
     let cut = finding(&p, "cushions").unwrap();
     assert!(cut.sentence.contains("3 cushions"), "{}", cut.sentence);
     assert!(finding(&p, "exits").is_some());
+    // A table of 300 leaves 700 - 400 - 150 open on both sides, less what keeps boards off the walls, and a cushion is 5 less
+    // than what it lies on: no bed, and it is said why.
+    doc["modules"]["t"]["choices"]["width"] = json!(300);
+    let p = plan(&doc);
+    let f = finding(&p, "bed.apart").unwrap();
+    let apart: f64 = f
+        .sentence
+        .split(" mm apart")
+        .next()
+        .unwrap()
+        .rsplit(' ')
+        .next()
+        .unwrap()
+        .parse()
+        .unwrap();
+    assert!((140.0..=155.0).contains(&apart), "{}", f.sentence);
+    doc["modules"]["t"]["choices"]["width"] = json!(580);
     doc["states"]["night"]["open"] = json!({});
     assert!(!plan(&doc).findings.iter().any(|f| f.check == "bed"));
 }

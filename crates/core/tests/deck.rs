@@ -672,6 +672,24 @@ fn the_width_between_wells_is_told() {
     assert!(finding(&plan(&box_van()), "sleep.").is_none());
 }
 
+/// A bed of 2000 for one of 1950, who wants 2070: a seat that goes 150 forward makes room for what bridges 70 and more (what the
+/// front keeps off), one that goes 40 does not.
+#[rstest]
+#[case(150.0, "it can be: something 7")]
+#[case(40.0, "all the way forward it becomes 20")]
+fn a_seat_slid_forward_makes_the_bed_longer(#[case] travel: f64, #[case] says: &str) {
+    let mut doc = box_van();
+    doc["people"] = json!({"a": {"name": "A", "stature": 1950}});
+    let told = |doc: &Value| finding(&plan(doc), "bed.a").unwrap().sentence.clone();
+    assert!(!told(&doc).contains("forward"));
+    doc["survey"]["seats"] = json!({"p": {"name": "passenger seat", "travel": travel}});
+    assert!(
+        told(&doc).contains(says) && told(&doc).contains("315 mm high"),
+        "{}",
+        told(&doc)
+    );
+}
+
 /// Two pieces that meet over one edge of 15 mm have 7.5 mm each to lie on.
 #[test]
 fn pieces_on_one_thin_edge_are_told() {

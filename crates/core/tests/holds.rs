@@ -236,6 +236,35 @@ fn bolts_in_inches() {
     );
 }
 
+/// Behind a rib lies the skin: an insert for M8 is 18 mm long (from memory) and stays a millimetre off it, so 19 mm are enough and
+/// 18 are not. The bolt, 15 + 2 and at least 8 of thread, ends before it too.
+#[test]
+fn an_insert_stays_off_the_skin() {
+    let words = |depth: Value| {
+        let mut doc = boxed();
+        let more = json!({"thread": "M8", "depth": depth});
+        fixing(&mut doc, "r", "rib", [803.0, 500.0, 100.0], more);
+        let p = plan(&doc);
+        let point = held(&p, "b").points[0].clone();
+        let bought = p.hardware.iter().any(|h| h.what == "blind threaded insert");
+        (point.words, bought)
+    };
+    let (text, bought) = words(json!(19));
+    assert!(
+        text.starts_with("blind insert, bolt M8 x 25 mm through ")
+            && text.contains("19 mm to the skin"),
+        "{text}"
+    );
+    assert!(bought);
+    let (text, bought) = words(json!(18));
+    assert!(
+        text.starts_with("only 18 mm behind it to the skin") && !bought,
+        "{text}"
+    );
+    let (text, _) = words(Value::Null);
+    assert!(text.contains("look behind before drilling"), "{text}");
+}
+
 /// One fixing holds one piece: two boxes do not count the same ring twice.
 #[test]
 fn a_fixing_holds_one_piece() {

@@ -313,8 +313,18 @@ fn every_kind_in_one_vehicle(
 #[rstest]
 fn random_choices_close(
     #[values(
-        "box_seat", "drawer", "deck", "cabinet", "shelves", "pull_out", "bench", "locker", "table",
-        "pull_bed", "kitchen"
+        "box_seat",
+        "drawer",
+        "deck",
+        "cabinet",
+        "shelves",
+        "pull_out",
+        "bench",
+        "locker",
+        "table",
+        "pull_bed",
+        "kitchen",
+        "slide_seat"
     )]
     kind: &str,
 ) {

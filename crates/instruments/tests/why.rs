@@ -18,7 +18,7 @@ use serde_json::Value;
 /// Lines give their totals to this, mm.
 const EXACT: f64 = 0.001;
 /// The constants that explanations may end at.
-const RULES: [&str; 41] = [
+const RULES: [&str; 45] = [
     "marking",
     "deck/joint",
     "deck/rail",
@@ -60,6 +60,10 @@ const RULES: [&str; 41] = [
     "table/low",
     "table/rail",
     "kitchen/bottom",
+    "slide_seat/play",
+    "slide_seat/rail",
+    "slide_seat/glide",
+    "slide_seat/keel",
 ];
 
 struct Reader<'a> {
@@ -266,8 +270,18 @@ fn random_projects_explain_themselves(#[values(0, 1, 2, 3, 4, 5, 6, 7, 8)] i: us
 #[rstest]
 fn both_lengths_of_a_part_are_explained(
     #[values(
-        "box_seat", "drawer", "deck", "cabinet", "shelves", "pull_out", "bench", "locker", "table",
-        "pull_bed", "kitchen"
+        "box_seat",
+        "drawer",
+        "deck",
+        "cabinet",
+        "shelves",
+        "pull_out",
+        "bench",
+        "locker",
+        "table",
+        "pull_bed",
+        "kitchen",
+        "slide_seat"
     )]
     kind: &str,
 ) {

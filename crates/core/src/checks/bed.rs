@@ -2,7 +2,7 @@
 
 use std::collections::BTreeSet;
 
-use super::{Ctx, Finding, Severity, set};
+use super::{Ctx, Finding, Severity};
 use crate::cushions::{Cushion, cushions};
 use crate::furniture::built::Bed;
 use crate::furniture::deck::span::SLEEPER_WIDTH;
@@ -26,10 +26,54 @@ pub(super) fn beds(ctx: &Ctx) -> Vec<(String, Bed)> {
     own
 }
 
+/// Pieces so far from each other are one bed, mm (a choice: a mattress bridges it).
+const GAP: f64 = 60.0;
+
+/// Surfaces at one height that nearly make a bed together: told what keeps them apart.
+fn apart(ctx: &Ctx) -> Option<Finding> {
+    /// Further apart nobody meant them as one bed, mm (a choice).
+    const FAR: f64 = 450.0;
+    if ctx.decks.iter().any(|d| d.worked.is_some()) || !beds(ctx).is_empty() {
+        return None;
+    }
+    let night = asleep(&ctx.project.states);
+    let all = cushions(ctx.project, ctx.boards, night);
+    let end = |c: &Cushion, k: usize| c.at[k] + c.size[k];
+    // How far apart two are along each axis, less than nothing where they lie beside each other.
+    let open =
+        |a: &Cushion, b: &Cushion| [0, 1].map(|k| (a.at[k] - end(b, k)).max(b.at[k] - end(a, k)));
+    let pairs = all
+        .iter()
+        .enumerate()
+        .flat_map(|(i, a)| all[i + 1..].iter().map(move |b| (a, b)));
+    let near = pairs
+        .filter(|(a, b)| a.on.0 != b.on.0)
+        .filter_map(|(a, b)| {
+            let [x, y] = open(a, b);
+            let (gap, beside) = (x.max(y), x.min(y));
+            (gap > GAP && gap <= FAR && beside < 0.0).then_some((gap, a, b))
+        });
+    let (gap, a, b) = near.min_by(|p, q| p.0.total_cmp(&q.0))?;
+    let called = |c: &Cushion| {
+        let module = ctx.project.modules.get(&c.on.0);
+        module.map_or(c.on.0.clone(), |m| m.called())
+    };
+    let sentence = format!(
+        "At night the {} and the {} lie at one height, {} apart: that is too far to be one bed. Move one nearer, make it wider, or bridge it.",
+        called(a),
+        called(b),
+        ctx.w.say(gap)
+    );
+    let mut f = Finding::new("bed.apart", Severity::Look, "layout", sentence)
+        .rule(format!("a mattress bridges {}", ctx.w.say(GAP)), "a choice")
+        .show("layout", a.on.0.clone());
+    f.subject = a.on.0.clone();
+    f.state = Some(night.into());
+    Some(f)
+}
+
 /// What several pieces make together at night: benches and a table that is lowered between them.
 fn together(ctx: &Ctx) -> Option<(String, Bed)> {
-    /// Pieces so far from each other are one bed, mm (a choice: a mattress bridges it).
-    const GAP: f64 = 60.0;
     /// A rectangle is filled to this share at least, or its sides say nothing of the bed (a choice).
     const FILLED: f64 = 0.8;
     /// What lies level with it, mm.
@@ -99,6 +143,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             Some(finding) => finding,
             None => sizes(ctx, module, bed),
         })
+        .chain(apart(ctx))
         .collect()
 }
 
@@ -107,19 +152,27 @@ fn shut(ctx: &Ctx, module: &str, bed: &Bed) -> Option<Finding> {
     let night = asleep(&ctx.project.states);
     let state = ctx.project.states.get(night)?;
     let body = format!("{module}/{}", bed.body?);
-    if state.open(&body) > 1.0 - 1e-6 {
+    // What it rides on is moved too: a leaf lies down behind a seat that was slid out.
+    let chain = ctx.bodies.chain(&body);
+    let shut = chain.iter().filter(|b| state.open(&b.id) <= 1.0 - 1e-6);
+    let moves: Vec<serde_json::Value> = shut
+        .map(|b| {
+            let at = format!("/states/{}/open/{}", escape(night), escape(&b.id));
+            serde_json::json!({ "op": "add", "path": at, "value": 1.0 })
+        })
+        .collect();
+    if moves.is_empty() {
         return None;
     }
     let name = &bed.name;
     let words = format!("In the state \"{}\" the {name} is not made up.", state.name);
-    let at = format!("/states/{}/open/{}", escape(night), escape(&body));
     let mut f = Finding::new(format!("bed.{module}"), Severity::Look, "layout", words)
         .rule("what makes a bed is moved for the night", "a choice")
         .show("layout", module)
         .offer(
             "Make it up for the night".into(),
             String::new(),
-            set(at, 1.0.into()),
+            moves.into(),
         );
     f.state = Some(night.into());
     Some(f)

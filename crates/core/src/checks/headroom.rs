@@ -1,6 +1,7 @@
 //! Who sits up on the made bed?
 
 use super::{Ctx, Finding, Severity, cost_of_height, set};
+use crate::furniture::deck::DeckPlan;
 use crate::project::survey::Side;
 
 const SOURCE: &str =
@@ -86,6 +87,29 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
     out
 }
 
+/// What a front seat slid forward would give to a bed along the vehicle: how long it becomes, and what bridges the gap.
+fn bridged(ctx: &Ctx, (long, wanted): (f64, f64), deck: &DeckPlan) -> String {
+    let seats = ctx.project.survey.seats.values();
+    let travels = seats.filter_map(|s| Some((s.travel.filter(|t| *t > 0.0)?, &s.name)));
+    let Some((travel, name)) = travels.max_by(|a, b| a.0.total_cmp(&b.0)) else {
+        return String::new();
+    };
+    let gap = wanted - long;
+    let top = ctx.w.say(deck.underside.value + deck.thickness.value);
+    if gap <= travel {
+        format!(
+            " With the {name} slid forward by {} it can be: something {} long and {top} high before it, a box or a cooler, bridges the gap, and stays locked in until the bed is left.",
+            ctx.w.say(gap.ceil()),
+            ctx.w.say(gap.ceil())
+        )
+    } else {
+        format!(
+            " With the {name} all the way forward it becomes {}, if something {top} high bridges the gap.",
+            ctx.w.say(long + travel)
+        )
+    }
+}
+
 /// Bed length: stature and about 12 cm (common practice, no source), along the bay.
 fn length(ctx: &Ctx, d: &super::DeckCtx) -> Vec<Finding> {
     const SPARE: f64 = 120.0;
@@ -119,10 +143,11 @@ fn length(ctx: &Ctx, d: &super::DeckCtx) -> Vec<Finding> {
                 level,
                 "layout",
                 format!(
-                    "The bed is {} long, {} wants {}.",
+                    "The bed is {} long, {} wants {}.{}",
                     ctx.w.say(bed),
                     p.name,
-                    ctx.w.say(stature + SPARE)
+                    ctx.w.say(stature + SPARE),
+                    bridged(ctx, (x1 - x0, stature + SPARE), &worked.plan)
                 ),
             )
             .rule(

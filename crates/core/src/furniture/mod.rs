@@ -23,6 +23,7 @@ mod reaches;
 pub mod relation;
 pub mod riding;
 mod shelves;
+mod slide_seat;
 pub mod spot;
 pub mod stands;
 mod table;
@@ -58,6 +59,7 @@ pub const KINDS: &[&dyn Kind] = &[
     &table::TableKind,
     &pull_bed::PullBedKind,
     &kitchen::KitchenKind,
+    &slide_seat::SlideSeatKind,
 ];
 
 /// What a kind sees of the project while it works.

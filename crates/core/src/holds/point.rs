@@ -28,6 +28,8 @@ const SCREW: f64 = 5.0;
 const SHORT_OF: f64 = 1.0;
 /// Density of a ply floor that nobody knows more of, kg/m3 (a choice: light plywood).
 const FLOOR: f64 = 500.0;
+/// A blind insert reaches so many diameters of its thread behind the sheet (from memory: 18 mm for M8).
+const INSERT_LONG: f64 = 2.25;
 /// An insert where no thread is noted, mm: M8 (common practice, no source).
 const INSERT_THREAD: f64 = 8.0;
 
@@ -136,6 +138,24 @@ pub fn nearest<'a, 's>(p: Vec3, boards: &'s [Solid<'a>]) -> Option<(&'s Solid<'a
     all.min_by(|a, b| a.1.total_cmp(&b.1))
 }
 
+impl Place {
+    /// One that holds nothing.
+    fn nothing((id, f): (&str, &Fixing), (board, far): (&Solid, f64)) -> Place {
+        Place {
+            fixing: id.into(),
+            name: f.name.clone(),
+            at: f.at,
+            far,
+            board: board.board.id.clone(),
+            words: String::new(),
+            bears: 0.0,
+            bought: vec![],
+            rank: 2,
+            seconds: 30,
+        }
+    }
+}
+
 /// What a fixing that lies `far` from `board` does for it; nothing where it cannot hold furniture.
 pub fn place(
     (id, f): (&str, &Fixing),
@@ -209,8 +229,22 @@ pub fn place(
         },
         FixingKind::Rib => {
             let (d, inches) = thread(&f.thread).unwrap_or((INSERT_THREAD, false));
-            let reach = (through + d, through + 2.5 * d);
-            let size = bolt(d, inches, reach)?;
+            // Behind a rib's inner sheet lies the outer skin.
+            let behind = f.depth.map(|free| free - SHORT_OF);
+            let most = (2.5 * d).min(behind.unwrap_or(f64::INFINITY));
+            let size = bolt(d, inches, (through + d, through + most));
+            let deep_enough = behind.is_none_or(|free| free >= INSERT_LONG * d);
+            let Some(size) = size.filter(|_| deep_enough) else {
+                return Some(Place {
+                    words: format!(
+                        "only {} behind it to the skin: an insert for a bolt of {} is {} long",
+                        w.say(f.depth.unwrap_or(0.0)),
+                        w.say(d),
+                        w.say((INSERT_LONG * d).round())
+                    ),
+                    ..Place::nothing((id, f), (board, far))
+                });
+            };
             bought.push((
                 "blind threaded insert",
                 size.split(' ').next().unwrap_or("").into(),
@@ -219,7 +253,11 @@ pub fn place(
             bought.push(("bolt with washer, medium thread locker", size.clone(), 1));
             bracket(&mut bought);
             let words = format!(
-                "blind insert, bolt {size} {how}; look behind before drilling, prime the bare edge"
+                "blind insert, bolt {size} {how}; {} prime the bare edge",
+                match f.depth {
+                    Some(free) => format!("{} to the skin behind;", w.say(free)),
+                    None => "look behind before drilling,".into(),
+                }
             );
             (words, INSERT.min(in_board(d)), 1, 30)
         }

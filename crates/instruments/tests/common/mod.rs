@@ -146,6 +146,14 @@ pub fn sets(kind: &str, rng: &mut impl Rng) -> Vec<(String, String)> {
             sets.push(("slat".into(), of(&["12", "15", "18"])));
             sets.push(("overlap".into(), of(&["50", "75", "150"])));
         }
+        "slide_seat" => {
+            sets.push(("opens".into(), of(&["rear", "left", "right"])));
+            sets.push(("width".into(), of(&["700", "1200", "1900"])));
+            sets.push(("depth".into(), of(&["450", "520", "600"])));
+            sets.push(("leaf".into(), of(&["200", "260", "320"])));
+            sets.push(("thickness".into(), of(&["12", "15", "18"])));
+            sets.push(("top".into(), of(&["15", "18", "21"])));
+        }
         "table" => {
             sets.push(("opens".into(), of(&["rear", "left", "right"])));
             sets.push(("thickness".into(), of(&["12", "15", "18"])));

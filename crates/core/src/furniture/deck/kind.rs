@@ -17,6 +17,8 @@ use crate::project::module::Module;
 /// The height of a deck where nothing tells a better one, mm, and by how much others are tried.
 const USUAL: f64 = 300.0;
 const STEP: f64 = 25.0;
+/// So far above what was read a deck is put unasked, mm (a choice).
+const UNREAD: f64 = 150.0;
 /// Room over a deck, mm, below which nobody wants one.
 const OVER: f64 = 250.0;
 /// A deck lower than this has no room below it, mm.
@@ -84,14 +86,16 @@ impl Kind for DeckKind {
             let ((p, a), (q, b)) = (order(*a), order(*b));
             p.cmp(&q).then(a.total_cmp(&b))
         });
-        for z in heights.into_iter().filter(|z| *z <= surveyed + 1000.0) {
+        // Far above what was read the walls may be anywhere: nobody builds there unasked.
+        let most = (surveyed + UNREAD).max(USUAL);
+        for z in heights.into_iter().filter(|z| *z <= most) {
             module.choices.insert("underside".into(), z.into());
             if fits(&module) {
                 return Ok(module);
             }
         }
         Err(no_room(
-            "There is no height at which a deck finds room here.",
+            "At no height near those that were read does a deck find room here: read the walls higher up, or make room.",
         ))
     }
 
