@@ -690,6 +690,28 @@ fn a_seat_slid_forward_makes_the_bed_longer(#[case] travel: f64, #[case] says: &
     );
 }
 
+/// In a cuddy whose hull comes in towards the bow, the outer slats of the front half find nothing at their front ends: two lie on one
+/// support only and are left out, others stick out by less than the 407.5 from support to support, and that is told.
+#[test]
+fn slats_that_hang_in_the_air_are_told() {
+    let p = plan(&demo("kingfisher"));
+    let out = finding(&p, "left-out.deck").unwrap();
+    assert!(out.sentence.starts_with("2 slats"), "{}", out.sentence);
+    let f = finding(&p, "overhang.deck").unwrap();
+    let mm: f64 = f
+        .sentence
+        .split(" mm")
+        .next()
+        .unwrap()
+        .rsplit(' ')
+        .next()
+        .unwrap()
+        .parse()
+        .unwrap();
+    assert!(mm > 120.0 && mm < 407.5, "{}", f.sentence);
+    assert!(finding(&plan(&box_van()), "overhang.").is_none());
+}
+
 /// Two pieces that meet over one edge of 15 mm have 7.5 mm each to lie on.
 #[test]
 fn pieces_on_one_thin_edge_are_told() {

@@ -853,6 +853,8 @@ export interface components {
             persons: number;
             /** @description Nothing of it is glued. */
             comes_apart: boolean;
+            /** @description Screws at which there is no room for a driver while what is there is there, a line each. */
+            tools: string[];
             /** @description What moves is put together by itself: the body these boards are of. */
             body: string;
         };
@@ -3482,6 +3484,8 @@ export interface components {
             sheets: components["schemas"]["SheetView"][];
             /** @description The whole answer. */
             nest: components["schemas"]["NestOut"];
+            /** @description They are bars, sold by length. */
+            bar: boolean;
             /** @description The stock has no such sheet: a usual one was assumed. */
             assumed: boolean;
             /** @description Why there is no layout. */

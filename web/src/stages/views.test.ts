@@ -151,6 +151,7 @@ describe("cut day", () => {
     stuff: "15 mm birch ply",
     material: "birch-ply",
     thickness: figure(15),
+    bar: false,
     assumed: false,
     used_percent: 47.3,
     nest: { sheets_used: 1, cost: 68 } as SheetGroup["nest"],

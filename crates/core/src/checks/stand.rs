@@ -3,6 +3,8 @@
 use super::{Ctx, Finding, Severity, set};
 use crate::project::deck::{Change, Manner, Rest, Split};
 
+/// A board may stick out so far beyond its last support, mm (a choice).
+const OVERHANG: f64 = 120.0;
 /// A board that lies on less than this is likely to slip off, mm (a choice: half of 24).
 const LEAST_REST: f64 = 12.0;
 
@@ -40,6 +42,25 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
                 );
             }
             out.push(f);
+        }
+        if worked.overhang > OVERHANG {
+            out.push(
+                Finding::new(
+                    format!("overhang.{}", d.id),
+                    Severity::Look,
+                    "layout",
+                    format!(
+                        "The {} sticks out {} beyond what carries it: who kneels there lifts its other end. Put a leg there, or do not kneel.",
+                        d.deck.name,
+                        ctx.w.say(worked.overhang.round())
+                    ),
+                )
+                .rule(
+                    format!("no more than {} past the last support", ctx.w.say(OVERHANG)),
+                    "a choice",
+                )
+                .show("layout", d.id.to_string()),
+            );
         }
         if worked.left_out > 0 {
             out.push(

@@ -52,8 +52,8 @@ async function set(key: string, accepted: boolean, on: boolean) {
   <p v-for="g in groups" :key="g.stuff" class="soft">
     <b>{{ g.stuff }}</b>: <template v-if="g.problem">{{ g.problem }}</template>
     <template v-else>
-      {{ g.nest.sheets_used }} {{ g.bar ? "bar" : "sheet" }}{{ g.nest.sheets_used === 1 ? "" : "s" }},
-      {{ g.used_percent.toFixed(0) }} % becomes parts{{
+      {{ g.nest.sheets_used }} {{ g.bar ? "bar" : "sheet"
+      }}{{ g.nest.sheets_used === 1 ? "" : "s" }}, {{ g.used_percent.toFixed(0) }} % becomes parts{{
         g.nest.cost > 0 ? `, cost ${g.nest.cost.toFixed(0)}` : ""
       }}
     </template>

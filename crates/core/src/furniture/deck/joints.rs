@@ -6,6 +6,8 @@ use crate::geometry::sawn::ALONG;
 
 /// Boards that touch over less than this do not hold each other, mm.
 const HOLDS: f64 = 10.0;
+/// A board rests on an edge of at least so much, mm.
+const RESTS: f64 = 3.0;
 /// Supports nearer than this to each other are one line, mm: a frame and the strips on its faces.
 const SAME_LINE: f64 = 60.0;
 /// Faces nearer than this touch, mm.
@@ -60,26 +62,27 @@ fn top(b: &Board, (low, high): &(Vec3, Vec3)) -> Vec<Region> {
     stretches.collect()
 }
 
-/// A level board lies on a board on edge.
-fn lies(panel: &Board, on: &Board, around: &(Vec3, Vec3)) -> bool {
+/// A level board lies on a board on edge, over at least so much of its thickness.
+fn lies(panel: &Board, on: &Board, around: &(Vec3, Vec3), least: f64) -> bool {
     let parts = top(on, around)
         .into_iter()
         .flat_map(|r| panel.shape.and(&r));
     // What is narrower than a saw can follow may be taken off yet.
     parts
         .map(|r| r.size())
-        .any(|(w, h)| w.max(h) >= HOLDS && w.min(h) >= ALONG)
+        .any(|(w, h)| w.max(h) >= HOLDS && w.min(h) >= least)
 }
 
-/// On how many lines across the bay a level board lies.
-pub(super) fn supports(panel: &Board, boards: &[Board]) -> usize {
+/// On which lines across the bay a level board lies, mm in, from the rear: half an edge at a joint counts, though no screw holds
+/// in it.
+pub(super) fn supports(panel: &Board, boards: &[Board]) -> Vec<f64> {
     let own = around(panel);
     let carries = boards
         .iter()
         .filter(|b| fastened(panel, b, false).is_some());
     let carries = carries
         .map(|b| (b, around(b)))
-        .filter(|(b, at)| touch(&own, at) && lies(panel, b, at));
+        .filter(|(b, at)| touch(&own, at) && lies(panel, b, at, RESTS));
     // A ledger carries it from end to end.
     let mut lines: Vec<f64> = carries
         .flat_map(|(b, at)| match b.role {
@@ -89,7 +92,15 @@ pub(super) fn supports(panel: &Board, boards: &[Board]) -> usize {
         .collect();
     lines.sort_by(f64::total_cmp);
     lines.dedup_by(|a, b| (*a - *b).abs() < SAME_LINE);
-    lines.len()
+    lines
+}
+
+/// How far a level board sticks out beyond what carries it, mm.
+pub(super) fn sticks_out(panel: &Board, lines: &[f64]) -> f64 {
+    let (low, high) = around(panel);
+    let (first, last) = (lines.first(), lines.last());
+    let ends = first.zip(last);
+    ends.map_or(0.0, |(a, b)| (a - low[0]).max(high[0] - b))
 }
 
 /// How two boards of a deck are fastened, by what they are; the first is screwed through.
@@ -115,7 +126,7 @@ pub fn joints(boards: &[Board], fixed: &str) -> Vec<Joint> {
                 continue;
             };
             let level = matches!(a.role, "panel" | "slat");
-            if touch(&boxes[i], &boxes[j]) && (!level || lies(a, b, &boxes[j])) {
+            if touch(&boxes[i], &boxes[j]) && (!level || lies(a, b, &boxes[j], ALONG)) {
                 let joint = Joint::new(how, a.id.clone(), b.id.clone());
                 out.push(if apart { joint.apart() } else { joint });
             }

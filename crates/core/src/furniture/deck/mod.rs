@@ -20,11 +20,11 @@ use utoipa::ToSchema;
 pub use kind::DeckKind;
 
 use crate::furniture::Site;
-use crate::furniture::built::{Board, Built, FIXED};
+use crate::furniture::built::{Built, FIXED};
 use crate::geometry::labelled::{Label, Labelled, Rank};
 use crate::geometry::region::Region;
 use crate::mechanics::material::Grain;
-use crate::project::deck::{Change, Deck, Pass, Rest, Split};
+use crate::project::deck::{Change, Deck, Pass, Rest, Split, Top};
 use crate::project::stock::usable;
 use crate::project::survey::{Cover, REAR, Side};
 use crate::survey::model::{Bay, Obstacle};
@@ -122,6 +122,8 @@ pub struct Worked {
     pub hatches: usize,
     /// Slats that would lie on one support only.
     pub left_out: usize,
+    /// How far a board of its top sticks out beyond what carries it, at the most, mm.
+    pub overhang: f64,
 }
 
 /// Works the deck out, or says nothing while the bay at its height is not known.
@@ -219,8 +221,12 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
         ways,
     } = support;
     // What would lie on one support only is left out, if it is a slat: a hull is narrower below than where the slat lies.
-    let lies = |slat: &Board| joints::supports(slat, &boards) >= 2;
-    let keep: Vec<bool> = top.iter().map(|b| b.role != "slat" || lies(b)).collect();
+    let slats = deck.top == Top::Slats;
+    let on: Vec<Vec<f64>> = top.iter().map(|b| joints::supports(b, &boards)).collect();
+    let keep: Vec<bool> = on.iter().map(|l| !slats || l.len() >= 2).collect();
+    let lying = top.iter().zip(&on).filter(|(_, l)| l.len() >= 2);
+    let out_by = lying.map(|(b, l)| joints::sticks_out(b, l));
+    let overhang = out_by.fold(0.0, f64::max);
     let left_out = keep.iter().filter(|k| !**k).count();
     let mut kept = keep.iter();
     top.retain(|_| *kept.next().unwrap_or(&true));
@@ -265,6 +271,7 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
         lines,
         hatches,
         left_out,
+        overhang,
     };
     out.deck = Some(Box::new(worked));
     Some(out)
