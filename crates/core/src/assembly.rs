@@ -51,9 +51,9 @@ pub struct AssemblyStep {
     pub comes_apart: bool,
     /// Screws at which there is no room for a driver while what is there is there, a line each.
     pub tools: Vec<String>,
-    /// Some of them cannot be driven at all.
+    /// Those of them that cannot be driven at all.
     #[serde(skip)]
-    pub stuck: bool,
+    pub stuck: Vec<String>,
     /// What moves is put together by itself: the body these boards are of.
     pub body: String,
 }
@@ -258,7 +258,7 @@ impl<'a> Piece<'a> {
         let ids = || boards.iter().map(|b| b.id.as_str());
         let holds = self.lines(ids(), there);
         let joints: Vec<&JointView> = ids().flat_map(|b| self.partners(b, there)).collect();
-        let (tools, stuck) = self.tools(boards, there);
+        let [tools, stuck] = self.tools(boards, there);
         let words = match (boards.len(), holds.is_empty()) {
             (1, true) => format!("Set up {name}"),
             (n, true) => format!("Set up {n} x {name}"),
@@ -286,8 +286,8 @@ impl<'a> Piece<'a> {
         }
     }
 
-    /// Which screws have no room for a driver, and whether some cannot be driven at all.
-    fn tools(&self, boards: &[&BoardView], there: &BTreeSet<&str>) -> (Vec<String>, bool) {
+    /// Which screws have no room for a driver, and those of them that cannot be driven at all.
+    fn tools(&self, boards: &[&BoardView], there: &BTreeSet<&str>) -> [Vec<String>; 2] {
         let mut solids: Vec<&Solid> = there.iter().filter_map(|b| self.solids.get(b)).collect();
         let mut tight: BTreeMap<(Drives, &str), BTreeSet<&str>> = BTreeMap::new();
         // Equal boards come one after the other.
@@ -303,18 +303,23 @@ impl<'a> Piece<'a> {
             }
             solids.extend(self.solids.get(board.id.as_str()));
         }
-        let stuck = tight.keys().any(|k| k.0 == Drives::Nothing);
-        let lines = tight.into_iter().map(|((with, met), through)| {
+        let (mut lines, mut stuck) = (vec![], vec![]);
+        for ((with, met), through) in tight {
             let through: Vec<&str> = through.into_iter().collect();
             let through = through.join(", ");
-            match with {
-                Drives::Nothing => format!(
+            if with == Drives::Nothing {
+                let words = format!(
                     "no driver comes to the screws through {through}: {met} is in the way; drive them before it is there, or choose another joint"
-                ),
-                _ => format!("screws through {through} with an angle driver: {met} is close"),
+                );
+                stuck.push(words.clone());
+                lines.push(words);
+            } else {
+                lines.push(format!(
+                    "screws through {through} with an angle driver: {met} is close"
+                ));
             }
-        });
-        (lines.collect(), stuck)
+        }
+        [lines, stuck]
     }
 
     /// All boards as they are drawn, the furthest first, and the frame round them.

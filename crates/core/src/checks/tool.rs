@@ -5,12 +5,7 @@ use crate::input::escape;
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
     let stuck = ctx.assembly.iter().filter_map(|a| {
-        let steps = a.steps.iter().filter(|s| s.stuck);
-        let lines: Vec<&str> = steps
-            .flat_map(|s| &s.tools)
-            .filter(|t| t.starts_with("no driver"))
-            .map(String::as_str)
-            .collect();
+        let lines: Vec<&String> = a.steps.iter().flat_map(|s| &s.stuck).collect();
         (!lines.is_empty()).then_some((a, lines))
     });
     stuck

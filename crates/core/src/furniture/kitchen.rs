@@ -9,7 +9,7 @@ use super::kit::carcass::{Carcass, Cell};
 use super::kit::door::{Door, Turns};
 use super::kit::drawer::{self, THINGS};
 use super::kit::drawer_box::{BottomJoint, Face, FaceKind, Making, Run};
-use super::kit::frame::{Frame, Opens};
+use super::kit::frame::Opens;
 use super::kit::hinges::Hinges;
 use super::kit::maker::Maker;
 use super::kit::style::Style;
@@ -173,13 +173,7 @@ impl Piece for KitchenKind {
             Some(_) => Some(needs(site.project, c)?),
             None => None,
         };
-        let m = Maker {
-            site,
-            name: at.name.clone(),
-            letter: "K",
-            material: c.material.clone(),
-            frame: Frame::new(&at.spot, c.opens),
-        };
+        let m = Maker::new(at, "K", &c.material, c.opens);
         let board = site.choice("thickness", "board", c.thickness);
         let given = needs.zip(c.water.as_ref()).map(|([w, ..], id)| {
             let at = format!("/gear/{}/w", escape(id));

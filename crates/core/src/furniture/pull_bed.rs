@@ -10,7 +10,7 @@ use super::built::{
 };
 use super::form::Form;
 use super::kit::comb::Comb;
-use super::kit::frame::{Frame, Opens};
+use super::kit::frame::Opens;
 use super::kit::maker::Maker;
 use super::stands::{Piece, Stance, Standing};
 use super::{Field, Site};
@@ -255,13 +255,7 @@ impl Piece for PullBedKind {
 }
 
 fn maker<'a>(c: &PullBed, at: &Standing<'a>) -> Maker<'a> {
-    Maker {
-        site: at.site,
-        name: at.name.clone(),
-        letter: "B",
-        material: c.material.clone(),
-        frame: Frame::new(&at.spot, c.opens),
-    }
+    Maker::new(at, "B", &c.material, c.opens)
 }
 
 /// What may help a plank that meets something.

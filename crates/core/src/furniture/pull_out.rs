@@ -6,7 +6,7 @@ use utoipa::ToSchema;
 use super::built::{Built, FIXED, Room};
 use super::form::Form;
 use super::kit::carcass::Carcass;
-use super::kit::frame::{Frame, Opens};
+use super::kit::frame::Opens;
 use super::kit::maker::Maker;
 use super::kit::slide_board::{STAYS, SlideBoard, takes};
 use super::kit::style::Style;
@@ -109,13 +109,7 @@ impl Piece for PullOutKind {
 
     fn built(&self, c: &PullOut, at: &Standing) -> Option<Built> {
         let site = at.site;
-        let maker = Maker {
-            site,
-            name: at.name.clone(),
-            letter: "T",
-            material: c.material.clone(),
-            frame: Frame::new(&at.spot, c.opens),
-        };
+        let maker = Maker::new(at, "T", &c.material, c.opens);
         let board = site.choice("thickness", "board", c.thickness);
         let carcass = Carcass {
             size: [

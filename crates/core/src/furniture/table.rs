@@ -7,7 +7,7 @@ use super::built::{
     Body, Built, Changing, Ease, FIXED, Fasten, Item, Joint, Motion, Pose, Room, Span, Under,
 };
 use super::form::Form;
-use super::kit::frame::{Frame, Opens};
+use super::kit::frame::Opens;
 use super::kit::maker::Maker;
 use super::stands::{Piece, Stance, Standing};
 use super::{Field, Site};
@@ -128,13 +128,7 @@ impl Piece for TableKind {
 
     fn built(&self, c: &Table, at: &Standing) -> Option<Built> {
         let site = at.site;
-        let m = &Maker {
-            site,
-            name: at.name.clone(),
-            letter: "T",
-            material: c.material.clone(),
-            frame: Frame::new(&at.spot, c.opens),
-        };
+        let m = &Maker::new(at, "T", &c.material, c.opens);
         let t = c.thickness;
         let board = site.choice("thickness", "board", t);
         let width = site.choice("width", "width", c.width);

@@ -6,7 +6,6 @@ use crate::furniture::built::{
     Under,
 };
 use crate::furniture::kit::carcass::{Carcass, Cell};
-use crate::furniture::kit::frame::Frame;
 use crate::furniture::kit::lid::{self, GAP};
 use crate::furniture::kit::maker::Maker;
 use crate::furniture::kit::style::Style;
@@ -22,13 +21,7 @@ pub(super) fn built(c: &Bench, at: &Standing) -> Option<Built> {
         Some(_) => Some(needs(site.project, c)?),
         None => None,
     };
-    let maker = Maker {
-        site,
-        name: at.name.clone(),
-        letter: "N",
-        material: c.material.clone(),
-        frame: Frame::new(&at.spot, c.opens),
-    };
+    let maker = Maker::new(at, "N", &c.material, c.opens);
     let board = site.choice("thickness", "board", c.thickness);
     let front = board.clone().named("front before it");
     let over = site.choice("lid", "lid", c.lid);

@@ -7,6 +7,9 @@ use crate::furniture::spot::back_why;
 use crate::geometry::Point;
 use crate::units::value::Value;
 
+/// An explanation is of the number that it comes to, mm.
+const SAME: f64 = 1e-3;
+
 impl Work<'_> {
     /// Adds how wide each board is across the bay, where that can be told.
     pub(super) fn explain_widths(&self, boards: &mut [Board]) {
@@ -91,6 +94,3 @@ impl Work<'_> {
             .find_map(|x| heights.iter().find_map(|z| why(x, *z)))
     }
 }
-
-/// An explanation is of the number that it comes to, mm.
-const SAME: f64 = 1e-3;

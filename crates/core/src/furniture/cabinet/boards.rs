@@ -7,7 +7,7 @@ use crate::furniture::kit::door::{Door, Turns};
 use crate::furniture::kit::drawer::THINGS;
 use crate::furniture::kit::face_frame::{self, RIM};
 use crate::furniture::kit::foot::{self, Foot};
-use crate::furniture::kit::frame::{Frame, Opens};
+use crate::furniture::kit::frame::Opens;
 use crate::furniture::kit::maker::Maker;
 use crate::furniture::kit::style::{Closed, Join, SLAT};
 use crate::furniture::stands::Standing;
@@ -19,13 +19,7 @@ const LEAST: f64 = 8.0;
 /// A cabinet where it stands.
 pub(super) fn built(c: &Cabinet, at: &Standing) -> Option<Built> {
     let site = at.site;
-    let maker = Maker {
-        site,
-        name: at.name.clone(),
-        letter: "K",
-        material: c.material.clone(),
-        frame: Frame::new(&at.spot, c.opens),
-    };
+    let maker = Maker::new(at, "K", &c.material, c.opens);
     let board = site.choice("thickness", "board", c.thickness);
     let before = before(c, &board);
     let foot = match c.foot {

@@ -1,8 +1,9 @@
 //! Makes the rectangular boards of a piece in its own directions, each with its two lengths explained.
 
-use super::frame::Frame;
+use super::frame::{Frame, Opens};
 use crate::furniture::Site;
 use crate::furniture::built::{Axis, Board, Ease, Measure, Pose};
+use crate::furniture::stands::Standing;
 use crate::geometry::region::Region;
 use crate::units::value::Value;
 
@@ -25,6 +26,17 @@ pub struct Maker<'a> {
 pub type Extent<'a> = (&'static str, &'a Value);
 
 impl<'a> Maker<'a> {
+    /// For a piece where it stands.
+    pub fn new(at: &Standing<'a>, letter: &'static str, material: &str, opens: Opens) -> Self {
+        Maker {
+            site: at.site,
+            name: at.name.clone(),
+            letter,
+            material: material.into(),
+            frame: Frame::new(&at.spot, opens),
+        }
+    }
+
     /// For a part of the piece that is called otherwise.
     pub fn called(&self, name: &str, letter: &'static str) -> Maker<'a> {
         Maker {

@@ -2,7 +2,6 @@
 
 use super::{CLEAT, On, PLAY, POST, ROUND, Shelves};
 use crate::furniture::built::{Board, Built, FIXED, Fasten, Item, Joint, Pose, Room, Span, Under};
-use crate::furniture::kit::frame::Frame;
 use crate::furniture::kit::maker::Maker;
 use crate::furniture::stands::Standing;
 use crate::geometry::region::Region;
@@ -21,13 +20,7 @@ const RELIEF: f64 = 3.0;
 /// Shelves where they stand.
 pub(super) fn built(c: &Shelves, at: &Standing) -> Option<Built> {
     let site = at.site;
-    let maker = Maker {
-        site,
-        name: at.name.clone(),
-        letter: "H",
-        material: c.material.clone(),
-        frame: Frame::new(&at.spot, c.opens),
-    };
+    let maker = Maker::new(at, "H", &c.material, c.opens);
     let board = site.choice("thickness", "board", c.thickness);
     let width = site.choice("width", "width", c.width);
     let depth = site.choice("depth", "depth", c.depth);

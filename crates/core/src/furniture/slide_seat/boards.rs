@@ -62,14 +62,8 @@ impl<'a> Work<'a> {
     fn level(&self, id: (&str, &'static str, &str), x: f64, deep: &Value) -> Board {
         let c = self.c;
         let pose = Pose::level(self.high.mm);
-        let size = (("depth", deep), ("length", &self.width));
+        let size = (("width", deep), ("length", &self.width));
         let mut board = self.m.board(id, c.top, pose, [x, 0.0], size);
-        // Its lesser size is asked for as its width.
-        for m in &mut board.measures {
-            if m.about == "depth" {
-                m.about = "width".into();
-            }
-        }
         board.grain = PartGrain::Across;
         board
     }

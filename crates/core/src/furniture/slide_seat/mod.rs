@@ -8,7 +8,7 @@ use utoipa::ToSchema;
 
 use super::built::{Bed, Built, Item, Sat};
 use super::form::Form;
-use super::kit::frame::{Frame, Opens};
+use super::kit::frame::Opens;
 use super::kit::maker::Maker;
 use super::stands::{Piece, Stance, Standing};
 use super::{Field, Site};
@@ -156,13 +156,7 @@ impl Piece for SlideSeatKind {
 
     fn built(&self, c: &SlideSeat, at: &Standing) -> Option<Built> {
         let site = at.site;
-        let maker = Maker {
-            site,
-            name: at.name.clone(),
-            letter: "B",
-            material: c.material.clone(),
-            frame: Frame::new(&at.spot, c.opens),
-        };
+        let maker = Maker::new(at, "B", &c.material, c.opens);
         let work = Work::new(c, &maker);
         let mut out = Built::default();
         work.base(&mut out);
