@@ -140,7 +140,7 @@ fn changed(module: &Module, pointer: &str, value: f64) -> Option<Module> {
     parent
         .as_object_mut()?
         .insert(last.into(), Value::from(value));
-    serde_json::from_value(whole).ok()
+    crate::input::from_value(whole).ok()
 }
 
 /// What has moved: the axis, the middle of it, and by how much. A face of the whole before a board within it.

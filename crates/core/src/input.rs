@@ -12,31 +12,34 @@ pub const MAX_LENGTH: f64 = 30_000.0;
 
 /// Deserialises `value`, turning serde's path into a JSON Pointer.
 pub fn from_value<T: DeserializeOwned>(value: Value) -> Result<T, Problem> {
-    serde_path_to_error::deserialize(value).map_err(|err| {
-        let mut pointer = String::new();
-        for segment in err.path().iter() {
-            match segment {
-                Segment::Seq { index } => pointer.push_str(&format!("/{index}")),
-                Segment::Map { key } => pointer.push_str(&format!("/{}", escape(key))),
-                Segment::Enum { .. } | Segment::Unknown => {}
-            }
+    serde_path_to_error::deserialize(value).map_err(told)
+}
+
+/// What is wrong, and where. Apart from the reading, which is made anew for every type.
+fn told(err: serde_path_to_error::Error<serde_json::Error>) -> Problem {
+    let mut pointer = String::new();
+    for segment in err.path().iter() {
+        match segment {
+            Segment::Seq { index } => pointer.push_str(&format!("/{index}")),
+            Segment::Map { key } => pointer.push_str(&format!("/{}", escape(key))),
+            Segment::Enum { .. } | Segment::Unknown => {}
         }
-        let detail = err.inner().to_string();
-        // serde reports an unknown field at its parent or at itself, depending on the container.
-        if let Some(field) = unknown_field(&detail)
-            && !pointer.ends_with(&format!("/{}", escape(field)))
-        {
-            pointer.push_str(&format!("/{}", escape(field)));
-        }
-        if let Some(field) = detail
-            .strip_prefix("missing field `")
-            .and_then(|rest| rest.split('`').next())
-        {
-            pointer.push_str(&format!("/{}", escape(field)));
-            return Problem::missing(pointer, format!("The field `{field}` is needed."));
-        }
-        Problem::shape(pointer, plain(&detail))
-    })
+    }
+    let detail = err.inner().to_string();
+    // serde reports an unknown field at its parent or at itself, depending on the container.
+    if let Some(field) = unknown_field(&detail)
+        && !pointer.ends_with(&format!("/{}", escape(field)))
+    {
+        pointer.push_str(&format!("/{}", escape(field)));
+    }
+    if let Some(field) = detail
+        .strip_prefix("missing field `")
+        .and_then(|rest| rest.split('`').next())
+    {
+        pointer.push_str(&format!("/{}", escape(field)));
+        return Problem::missing(pointer, format!("The field `{field}` is needed."));
+    }
+    Problem::shape(pointer, plain(&detail))
 }
 
 /// What the reader of JSON says, in words that are no machine's.

@@ -80,18 +80,24 @@ pub fn run(cli: Cli) -> ExitCode {
 }
 
 fn log(json: bool) {
-    use tracing_subscriber::EnvFilter;
-    let filter = EnvFilter::try_from_default_env()
-        .unwrap_or_else(|_| EnvFilter::new("info,rusqlite_migration=warn"));
-    let lines = tracing_subscriber::fmt()
-        .with_env_filter(filter)
-        .with_writer(std::io::stderr);
-    // A second initialisation in one process is harmless.
-    let _ = if json {
-        lines.json().try_init()
+    use tracing_subscriber::Layer;
+    use tracing_subscriber::filter::{LevelFilter, Targets};
+    use tracing_subscriber::prelude::*;
+
+    let usual = Targets::new()
+        .with_default(LevelFilter::INFO)
+        .with_target("rusqlite_migration", LevelFilter::WARN);
+    let wanted = std::env::var("RUST_LOG").ok();
+    let filter = wanted.and_then(|w| w.parse().ok()).unwrap_or(usual);
+    let lines = tracing_subscriber::fmt::layer().with_writer(std::io::stderr);
+    let lines = if json {
+        lines.json().with_filter(filter).boxed()
     } else {
-        lines.with_ansi(std::io::stderr().is_terminal()).try_init()
+        let colour = std::io::stderr().is_terminal();
+        lines.with_ansi(colour).with_filter(filter).boxed()
     };
+    // A second initialisation in one process is harmless.
+    let _ = tracing_subscriber::registry().with(lines).try_init();
 }
 
 fn dispatch(command: Command) -> Result<(), Failed> {

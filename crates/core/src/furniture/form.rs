@@ -24,9 +24,9 @@ pub fn choices<T: DeserializeOwned>(module: &Module) -> Result<T, Problem> {
 pub fn complete<T: DeserializeOwned + Serialize>(
     choices: &Map<String, Value>,
 ) -> Map<String, Value> {
-    let read = serde_json::from_value::<T>(Value::Object(choices.clone()));
-    match read.and_then(serde_json::to_value) {
-        Ok(Value::Object(map)) => map,
+    let read = from_value::<T>(Value::Object(choices.clone())).ok();
+    match read.and_then(|all| serde_json::to_value(all).ok()) {
+        Some(Value::Object(map)) => map,
         _ => choices.clone(),
     }
 }

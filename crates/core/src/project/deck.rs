@@ -104,7 +104,7 @@ impl Deck {
             return None;
         }
         let choices = serde_json::Value::Object(module.choices.clone());
-        let read = serde_json::from_value::<Deck>(choices).ok()?;
+        let read = crate::input::from_value::<Deck>(choices).ok()?;
         Some(Deck {
             name: module.called(),
             finish: module.finish,
