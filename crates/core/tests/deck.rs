@@ -449,6 +449,75 @@ fn legs_stand_on_what_is_there() {
     assert!(finding(&p, "stand.").is_none());
 }
 
+/// By hand: a seat's back 76.2 and 70 high at its front end, 2000 in, that falls 3 degrees to the rear, is 41.9 lower at its rear end. A foot
+/// stands on it with its forward edge: that much over the floor, the leg that much shorter, and it is told how much is planed off.
+#[test]
+fn feet_stand_on_a_slope() {
+    let mut doc = with_folded_seat(box_van());
+    for id in ["sl", "sr"] {
+        doc["survey"]["things"][id]["slope"] = json!(3.0);
+    }
+    let tangent = 3f64.to_radians().tan();
+    doc["modules"]["deck"]["choices"]["supports"] = json!({"manner": "legs", "lines": 4});
+    let p = plan(&doc);
+    let legs = p.boards.iter().filter(|b| b.role == "leg");
+    let on_seat: Vec<_> = legs.map(|b| (b, ends(b, "drive"))).collect();
+    let on_seat: Vec<_> = on_seat.iter().filter(|(_, e)| e.0[0] > 1200.0).collect();
+    assert!(on_seat.len() >= 6, "{}", on_seat.len());
+    for (leg, (low, high)) in on_seat {
+        let top = if low[1] > -30.0 { 76.2 } else { 70.0 };
+        let foot = top - (2000.0 - high[0]) * tangent;
+        assert!(
+            (low[2] - foot).abs() < 0.01,
+            "{} stands at {}, seat at {foot}",
+            leg.id,
+            low[2]
+        );
+    }
+    let part = p
+        .parts
+        .iter()
+        .find(|p| p.places.iter().any(|s| s.contains("seat back")))
+        .unwrap();
+    assert!(
+        part.then
+            .iter()
+            .any(|t| t.contains("slopes: plane the foot")),
+        "{:?}",
+        part.then
+    );
+
+    doc["modules"]["deck"]["choices"]["supports"] = json!({"manner": "frames", "lines": 4});
+    let p = plan(&doc);
+    let frames = p
+        .boards
+        .iter()
+        .filter(|b| b.role == "frame")
+        .map(|b| ends(b, "drive"));
+    let (low, high) = frames
+        .into_iter()
+        .find(|e| e.0[0] > 1250.0 && e.1[0] < 1500.0)
+        .unwrap();
+    let foot = 70.0 - (2000.0 - high[0]) * tangent;
+    assert!((low[2] - foot).abs() < 0.1, "{} {foot}", low[2]);
+
+    // What a deck must clear is the slope, not a box round it: at 60 high it is cut out only where the seat is higher.
+    doc["modules"]["deck"]["choices"]["underside"] = json!(60.0);
+    doc["modules"]["deck"]["choices"]["supports"] = json!({"manner": "ledgers"});
+    let p = plan(&doc);
+    let cut: Vec<_> = p.decks[0].obstacles.iter().map(|o| o.bounds()).collect();
+    let begins = 2000.0 - (76.2 - 60.0) / tangent;
+    assert!(
+        cut.iter().any(|b| (b.0 - begins).abs() < 0.5),
+        "{cut:?} {begins}"
+    );
+
+    // A well is not stood on: it has no slope.
+    doc["survey"]["things"]["sl"]["kind"] = json!("wheel_well");
+    let problem = jigfit_core::project::Project::read(doc).unwrap_err();
+    assert_eq!(problem.pointer, "/survey/things/sl/slope");
+}
+
 /// A frame over the seat is cut to it, left and right differ, and it touches both: by hand 300 - 76.2 and
 /// 300 - 70 high.
 #[test]

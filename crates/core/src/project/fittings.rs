@@ -84,10 +84,10 @@ pub struct Seat {
     /// How far it slides, mm.
     #[serde(default)]
     pub travel: Option<f64>,
-    /// Height of its back when folded, mm over the load floor.
+    /// Height of its back when folded, mm over the load floor. Kept from older files, read by nothing: a folded seat is a thing in the way.
     #[serde(default)]
     pub folded_height: Option<f64>,
-    /// Slope of its back when folded, degrees.
+    /// Slope of its back when folded, degrees. As above: the thing has a slope of its own.
     #[serde(default)]
     pub folded_slope: Option<f64>,
 }

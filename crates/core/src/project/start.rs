@@ -63,6 +63,7 @@ impl Project {
                         clearance: 0.0,
                         sweep: 0.0,
                         cover: Cover::May,
+                        slope: 0.0,
                     },
                 );
             }

@@ -33,7 +33,18 @@ pub struct Thing {
     /// What may be done over it.
     #[serde(default)]
     pub cover: Cover,
+    /// How much its top rises forward, degrees; less than nothing where it falls. Its height is read where it is highest. Of a thing that
+    /// is stood on: a folded seat's back.
+    #[serde(default, skip_serializing_if = "level")]
+    pub slope: f64,
 }
+
+fn level(slope: &f64) -> bool {
+    *slope == 0.0
+}
+
+/// The steepest top that anything is said to stand on, degrees: on more than that a foot slips.
+pub const STEEPEST: f64 = 30.0;
 
 /// Kinds of thing in the way: a new one is one line here and one in each of the two lists below.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]

@@ -132,6 +132,10 @@ impl Obstacle {
             });
         }
         slices.sort_by(|a, b| a.z.total_cmp(&b.z));
+        if thing.slope != 0.0 {
+            let last = *slices.last()?;
+            slices.extend(wedge(last, height.0, thing.slope));
+        }
         let first = slices.first()?;
         let least = |f: fn(&Slice) -> f64| slices.iter().map(f).fold(f64::INFINITY, f64::min);
         let most = |f: fn(&Slice) -> f64| slices.iter().map(f).fold(f64::NEG_INFINITY, f64::max);
@@ -216,6 +220,40 @@ impl Obstacle {
             s.inner = (drawn_in(s.inner.0), drawn_in(s.inner.1));
         }
         s
+    }
+
+    /// How high its top is above a place along the bay: of a folded seat that slopes, or an arch, not everywhere as high as it is.
+    /// `None` where it does not reach.
+    pub fn top_at(&self, x: f64) -> Option<f64> {
+        /// The top is found to less than a thousandth of a millimetre.
+        const HALVINGS: usize = 24;
+        let under = |z: f64| {
+            let s = self.slice(z);
+            x >= s.start && x <= s.end
+        };
+        if x < self.x.0 || x > self.x.1 {
+            return None;
+        }
+        let (mut low, mut high) = self.z;
+        if under(high) {
+            return Some(high);
+        }
+        for _ in 0..HALVINGS {
+            let middle = (low + high) / 2.0;
+            if under(middle) {
+                low = middle;
+            } else {
+                high = middle;
+            }
+        }
+        Some(low)
+    }
+
+    /// The same over a stretch along the bay: where it is highest in it, and by how much it is lower elsewhere.
+    pub fn top_over(&self, x: (f64, f64)) -> Option<(f64, f64)> {
+        let inside = (x.0.max(self.x.0), x.1.min(self.x.1));
+        let (a, b) = (self.top_at(inside.0)?, self.top_at(inside.1)?);
+        Some((a.max(b), (a - b).abs()))
     }
 
     /// How far up it is, from 0 to 1.
@@ -345,6 +383,26 @@ impl Obstacle {
         let up = ((z - self.z.0) / high).max(0.0);
         Some((along * along + up * up - 1.0) * half.min(high) / 2.0)
     }
+}
+
+/// What a thing becomes above `last` when its top rises by `slope` degrees to its highest: the end away from that runs in.
+fn wedge(last: Slice, top: f64, slope: f64) -> Vec<Slice> {
+    /// The highest end keeps this much, mm: a body has no edge of nothing.
+    const EDGE: f64 = 0.1;
+    let tangent = slope.abs().to_radians().tan().max(1e-6);
+    let long = last.end - last.start;
+    // Where it begins to run in, no lower than what was read; and how long it is there at the top.
+    let from = (top - long * tangent).max(last.z);
+    let left = (long - (top - from) / tangent).max(EDGE.min(long));
+    let mut high = Slice { z: top, ..last };
+    if slope > 0.0 {
+        high.start = last.end - left;
+    } else {
+        high.end = last.start + left;
+    }
+    let run_in = |x: f64| x.clamp(high.start, high.end);
+    high.inner = (run_in(last.inner.0), run_in(last.inner.1));
+    vec![Slice { z: from, ..last }, high]
 }
 
 /// An upright face of a thing in plan; the thing lies to the left of it.

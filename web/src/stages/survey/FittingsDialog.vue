@@ -55,8 +55,6 @@ const OPENINGS: Column[] = [
 const SEATS: Column[] = [
   NAME,
   { field: "travel", label: "Slides by", as: "length" },
-  { field: "folded_height", label: "Folded, over the floor", as: "length" },
-  { field: "folded_slope", label: "Folded slope", as: "number", unit: "°" },
 ];
 const DATUMS: Column[] = [
   NAME,
@@ -85,7 +83,7 @@ const LANDMARKS: Column[] = [
 const NEW = {
   fixings: { name: "fixing", kind: "tie_down", at: [0, 0, 0], thread: "", depth: null },
   openings: { name: "side door", depth: null, seat_first: false },
-  seats: { name: "seat", travel: null, folded_height: null, folded_slope: null },
+  seats: { name: "seat", travel: null },
   datums: { name: "roof tube", kind: "roof_tube", z: 1200, hard: true },
   landmarks: { name: "bolt", inside: [0, 0], outside: [0, 0] },
 };

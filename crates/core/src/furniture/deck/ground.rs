@@ -23,6 +23,8 @@ pub struct Stand {
     pub height: Value,
     /// What is stood on.
     pub what: String,
+    /// How much lower that is at the foot's other edge, mm: its slope over the foot's thickness.
+    pub falls: f64,
 }
 
 /// What there is to stand on under a deck.
@@ -70,27 +72,43 @@ impl Footing<'_> {
                 ),
             },
             what: "floor".into(),
+            falls: 0.0,
         }
     }
 
-    /// On top of a thing, at the height `z`.
-    fn on_thing(&self, o: &Obstacle, z: f64) -> Stand {
+    /// On top of a thing, at the height `z`, which is less than its own where it slopes, and `falls` over the foot.
+    fn on_thing(&self, o: &Obstacle, (z, falls): (f64, f64)) -> Stand {
+        let leaf = |label: String, mm: f64| {
+            let source = Source::Thing {
+                id: o.id.clone(),
+                doubt: false,
+            };
+            Value::leaf(source, label, mm)
+        };
+        let top = leaf(format!("top of the {}", o.name), o.z.1);
         Stand {
             z,
-            height: Value::leaf(
-                Source::Thing {
-                    id: o.id.clone(),
-                    doubt: false,
-                },
-                format!("top of the {}", o.name),
-                z,
-            ),
+            height: match o.z.1 - z {
+                less if less > 1e-6 => {
+                    let lower = leaf("which is lower here by".to_string(), less);
+                    (top - lower).named(format!("top of the {} here", o.name))
+                }
+                _ => top,
+            },
             what: o.name.clone(),
+            falls,
         }
     }
 
     fn carrying(&self) -> impl Iterator<Item = &Obstacle> {
         self.model.things().filter(|o| o.carries)
+    }
+
+    /// How high a thing's top is under a support across the bay at `x`, and how much lower at its other edge.
+    fn top(&self, o: &Obstacle, x: f64) -> Option<(f64, f64)> {
+        let half = self.deck.supports.thickness / 2.0;
+        let over = x >= o.x.0 && x <= o.x.1;
+        over.then(|| o.top_over((x - half, x + half))).flatten()
     }
 
     /// Across the bay: from its inner face to the wall, or to its far face.
@@ -107,7 +125,7 @@ impl Footing<'_> {
             .filter(|o| x >= o.x.0 && x <= o.x.1)
             .map(|o| {
                 let (a, b) = self.across(o);
-                (a, b, o.z.1)
+                (a, b, self.top(o, x).map_or(o.z.1, |t| t.0))
             })
             .collect();
         let steps = ((y1 - y0) / ACROSS).ceil().clamp(1.0, 40.0);
@@ -149,11 +167,10 @@ impl Footing<'_> {
     pub fn named(&self, (x, y): (f64, f64), z: f64) -> Option<Stand> {
         /// The floor between two looks at it is taken as straight, mm.
         const STRAIGHT: f64 = 0.4;
-        let thing = self
-            .carrying()
-            .find(|o| x >= o.x.0 && x <= o.x.1 && (o.z.1 - z).abs() < 1.0);
+        let mut things = self.carrying().filter_map(|o| Some((o, self.top(o, x)?)));
+        let thing = things.find(|(_, (top, _))| (top - z).abs() < 1.0);
         match thing {
-            Some(o) => Some(self.on_thing(o, z)),
+            Some((o, (_, falls))) => Some(self.on_thing(o, (z, falls))),
             None if (self.floor(x, y) - z).abs() <= STRAIGHT => Some(self.on_floor((x, y), z)),
             None => None,
         }
@@ -206,8 +223,10 @@ impl Footing<'_> {
             if !whole {
                 return None;
             }
-            if o.z.1 > on.z {
-                on = self.on_thing(o, o.z.1);
+            // A foot on a slope touches with the edge that is higher up.
+            let top = o.top_over(x).unwrap_or((o.z.1, 0.0));
+            if top.0 > on.z {
+                on = self.on_thing(o, top);
             }
         }
         Some(on)

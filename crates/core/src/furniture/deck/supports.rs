@@ -192,6 +192,19 @@ impl Job<'_> {
         under - &on.height
     }
 
+    /// What is done to a foot on a slope.
+    fn planed(&self, on: &Stand) -> Option<String> {
+        /// Less than this is taken up by the feel of it, mm (a choice).
+        const FELT: f64 = 0.5;
+        (on.falls >= FELT).then(|| {
+            let by = self.w.say(on.falls);
+            format!(
+                "the {} slopes: plane the foot {by} over its thickness, longer where it is lower",
+                on.what
+            )
+        })
+    }
+
     /// Why a support at a line is as long across the bay as it is, where walls, things or the deck's own edges decide it.
     fn across(&self, x: f64, heights: &[f64], (y0, y1): (f64, f64)) -> Option<Measure> {
         let half = self.thickness() / 2.0;

@@ -5,6 +5,7 @@ use crate::input::{MAX_LENGTH, count, escape, tape_problem, within};
 use crate::problem::Problem;
 use crate::project::Project;
 use crate::project::survey::{OpeningDim, Quantity, REAR, Reading, Survey, ThingDim};
+use crate::project::things::STEEPEST;
 use crate::units::tape;
 
 pub(super) fn survey(p: &Project) -> Result<(), Problem> {
@@ -32,6 +33,8 @@ pub(super) fn survey(p: &Project) -> Result<(), Problem> {
         }
         within(t.clearance, &format!("{at}/clearance"), 0.0, 500.0)?;
         within(t.sweep, &format!("{at}/sweep"), 0.0, 1500.0)?;
+        let steepest = if t.kind.carries() { STEEPEST } else { 0.0 };
+        within(t.slope, &format!("{at}/slope"), -steepest, steepest)?;
     }
     fittings(s)?;
     for (key, why) in &s.skipped {

@@ -63,6 +63,9 @@ impl Job<'_> {
                 blank.pose = Pose::across(*x - self.thickness() / 2.0);
                 let foot = blank.shape.outer.iter().find(|p| p[1] < z0 + 1e-6);
                 let on = self.ground().named((*x, foot.map_or(y0, |p| p[0])), z0);
+                blank
+                    .then
+                    .extend(on.as_ref().and_then(|on| self.planed(on)));
                 // Beside other furniture a piece may hang clear of the floor.
                 let height = on.map(|on| Measure::whole(Axis::V, "height", self.height(&on)));
                 blank.measures = width.into_iter().chain(height).collect();

@@ -85,6 +85,7 @@ impl Job<'_> {
                     on.what
                 )];
                 leg.way = Way::leg();
+                leg.then.extend(self.planed(&on));
                 let long = self.height(&on) - self.deep();
                 leg.measures = vec![
                     Measure::whole(Axis::U, "length", long),
