@@ -70,6 +70,7 @@ fn thing(v: &Vehicle, b: &Body) -> Thing {
         },
         clearance: 0.0,
         sweep: 0.0,
+        slope: 0.0,
         cover: Default::default(),
     }
 }

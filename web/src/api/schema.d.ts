@@ -3406,12 +3406,12 @@ export interface components {
             travel?: number | null;
             /**
              * Format: double
-             * @description Height of its back when folded, mm over the load floor.
+             * @description Height of its back when folded, mm over the load floor. Kept from older files, read by nothing: a folded seat is a thing in the way.
              */
             folded_height?: number | null;
             /**
              * Format: double
-             * @description Slope of its back when folded, degrees.
+             * @description Slope of its back when folded, degrees. As above: the thing has a slope of its own.
              */
             folded_slope?: number | null;
         };
@@ -3939,6 +3939,12 @@ export interface components {
             sweep?: number;
             /** @description What may be done over it. */
             cover?: components["schemas"]["Cover"];
+            /**
+             * Format: double
+             * @description How much its top rises forward, degrees; less than nothing where it falls. Its height is read where it is highest. Of a thing that
+             *     is stood on: a folded seat's back.
+             */
+            slope?: number;
         };
         /**
          * @description A dimension of a thing in the way.

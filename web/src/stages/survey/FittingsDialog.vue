@@ -52,10 +52,7 @@ const OPENINGS: Column[] = [
   { field: "depth", label: "Room behind to turn in", as: "length" },
   { field: "seat_first", label: "a seat is moved first", as: "flag" },
 ];
-const SEATS: Column[] = [
-  NAME,
-  { field: "travel", label: "Slides by", as: "length" },
-];
+const SEATS: Column[] = [NAME, { field: "travel", label: "Slides by", as: "length" }];
 const DATUMS: Column[] = [
   NAME,
   {
