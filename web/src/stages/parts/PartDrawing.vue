@@ -48,6 +48,11 @@ function crowded(i: number, s: number): boolean {
 function roomy(d: Part["dims"][number], i: number, s: number): boolean {
   return i < 2 || d.figure.value * s > say(d.figure, store.system).length * 9 + 24;
 }
+/** Where the mark and the grain's arrow stand: a third from the top, and in the middle of a narrow board. */
+function middle(Y: (v: number) => number, s: number): number {
+  const high = props.part.h.value;
+  return high * s < 140 ? Y(high / 2) + 4 : Y(high * 0.66);
+}
 /** The point of a line at which its words stand. */
 function half(line: number[][]): number[] {
   return line[Math.floor(line.length / 2)] ?? [0, 0];
@@ -101,7 +106,7 @@ function half(line: number[][]): number[] {
     </g>
     <g
       v-if="part.h.value * s > 60 && !windows"
-      :transform="`translate(${X(part.w.value * 0.3)} ${Y(part.h.value * 0.66)})`"
+      :transform="`translate(${X(part.w.value * 0.3)} ${middle(Y, s)})`"
     >
       <text text-anchor="middle" y="-4" class="mark">{{ part.mark }}</text>
       <g v-if="part.grain !== 'free'" :transform="part.grain === 'across' ? 'rotate(-90)' : ''">
