@@ -909,3 +909,118 @@ fn where_walls_lean_the_saw_may_be_tilted(#[case] above: &str, #[case] larger: O
         assert!((open - 3.0).abs() < 0.2, "{open}");
     }
 }
+
+/// A cabinet in the middle of the van under a deck 400 up, `gap` lower than it: supports on both sides of it, none over it.
+fn over_a_cabinet(gap: f64, along: f64) -> Value {
+    let mut doc = box_van();
+    doc["modules"]["deck"]["choices"]["underside"] = json!(400);
+    doc["modules"]["deck"]["choices"]["supports"] = json!({"manner": "frames", "lines": 4});
+    doc["modules"]["deck"]["choices"]["split"] = json!("whole");
+    doc["modules"]["c"] = json!({"kind": "cabinet", "place": {"along": along, "across": "centred"},
+        "choices": {"width": 600, "depth": 500, "height": 400.0 - gap, "rows": 1, "columns": 1, "lip": 0}});
+    doc["people"] = json!({"a": {"name": "A", "stature": 1700, "mass": 80}});
+    doc
+}
+
+/// A frame beside furniture is in two pieces, one on each side, also where the floor lies lower than the furniture's feet.
+#[test]
+fn both_sides_of_a_thing_are_carried() {
+    // The floor falls by 4 mm over the first metre: the cabinet stands level on its higher end.
+    let mut doc = over_a_cabinet(20.0, 500.0);
+    for (id, x, z) in [
+        ("f1", 0, "0"),
+        ("f2", 600, "-2"),
+        ("f3", 1300, "-4"),
+        ("f4", 2000, "-4"),
+    ] {
+        doc["survey"]["readings"][id] = reading(json!({"of": "floor", "x": x, "y": 0}), z);
+    }
+    let p = plan(&doc);
+    let at = |x: f64| {
+        let frames = p
+            .boards
+            .iter()
+            .filter(|b| b.role == "frame")
+            .map(|b| ends(b, "drive"));
+        let mut here: Vec<_> = frames.filter(|e| (e.0[0] - x).abs() < 40.0).collect();
+        here.sort_by(|a, b| a.0[1].total_cmp(&b.0[1]));
+        here
+    };
+    let pieces = at(660.0);
+    assert_eq!(pieces.len(), 2, "{pieces:?}");
+    let sides =
+        ["c/carcass-right", "c/carcass-left"].map(|id| ends(common::board(&p, id), "drive"));
+    assert!(
+        pieces[0].0[1] < -650.0 && (2.0..3.5).contains(&(sides[0].0[1] - pieces[0].1[1])),
+        "{pieces:?} {sides:?}"
+    );
+    assert!(
+        pieces[1].1[1] > 650.0 && (2.0..3.5).contains(&(pieces[1].0[1] - sides[1].1[1])),
+        "{pieces:?} {sides:?}"
+    );
+}
+
+/// By hand: lines at 8, 669, 1331 and 1992 in; the cabinet from 500 to 1000 takes the one at 669 over 604 mm. Across: P L^3 / 48 E I, 785 N
+/// on 400 mm of board. Along: from 8 to 1331, which bends more. A cabinet that reaches up to the deck carries it.
+#[test]
+fn what_a_deck_bridges_over_furniture_is_judged() {
+    let doc = over_a_cabinet(20.0, 500.0);
+    let p = plan(&doc);
+    let f = finding(&p, "bridge.deck").unwrap();
+    let deck = &p.decks[0];
+    let material = project(&doc).material("birch-ply").unwrap().clone();
+    let thick = deck.thickness.value;
+    let e = material
+        .modulus(thick, jigfit_core::mechanics::material::Grain::Across)
+        .unwrap();
+    let by_hand = 80.0 * 9.80665 * 604f64.powi(3) / (48.0 * e * 400.0 * thick.powi(3) / 12.0);
+    let told = f
+        .numbers
+        .iter()
+        .find(|n| n.label == "sag under a knee")
+        .unwrap();
+    assert!(
+        (told.figure.as_ref().unwrap().value - by_hand).abs() < 0.02 * by_hand,
+        "{} {by_hand}",
+        told.figure.as_ref().unwrap().value
+    );
+    assert!(
+        f.sentence.contains("cabinet") && f.sentence.contains("across"),
+        "{}",
+        f.sentence
+    );
+    assert_eq!(f.level == Severity::Stop, by_hand > 5.0);
+
+    // At the rear edge nothing is behind it: only across.
+    let rear = plan(&over_a_cabinet(20.0, 0.0));
+    assert!(
+        finding(&rear, "bridge.deck")
+            .unwrap()
+            .sentence
+            .contains("across")
+    );
+
+    // A cabinet as high as the deck's underside carries it; so does a frame that passes over one that is lower.
+    for gap in [0.0, 100.0] {
+        let p = plan(&over_a_cabinet(gap, 500.0));
+        assert!(finding(&p, "bridge.deck").is_none(), "{gap}");
+    }
+}
+
+/// A stop of it offers to lower the furniture until a frame passes over it, and the board that is thick enough.
+#[test]
+fn a_bridge_that_bends_has_offers() {
+    let mut doc = over_a_cabinet(20.0, 500.0);
+    doc["modules"]["c"]["choices"]["width"] = json!(1000);
+    let p = plan(&doc);
+    let f = finding(&p, "bridge.deck").unwrap();
+    assert_eq!(f.level, Severity::Stop, "{}", f.sentence);
+    assert_eq!(f.offers.len(), 2);
+    // 60 of wood has to be left over it: 380 - 41 = 339 high.
+    let lower = after(&doc, &f.offers[0].patch);
+    assert_eq!(lower["modules"]["c"]["choices"]["height"], json!(339.0));
+    assert!(finding(&plan(&lower), "bridge.deck").is_none());
+    let thicker = plan(&after(&doc, &f.offers[1].patch));
+    let f = finding(&thicker, "bridge.deck").unwrap();
+    assert_ne!(f.level, Severity::Stop, "{}", f.sentence);
+}

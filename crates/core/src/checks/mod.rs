@@ -6,6 +6,7 @@ mod air;
 mod bay;
 mod bed;
 mod bend;
+mod bridge;
 mod caution;
 mod change;
 mod clash;
@@ -76,7 +77,7 @@ use crate::units::figure::{Step, Writer};
 type Check = fn(&Ctx) -> Vec<Finding>;
 
 /// All checks by name: a new one is one file and one line here.
-const CHECKS: [(&str, Check); 42] = [
+const CHECKS: [(&str, Check); 43] = [
     ("readings", readings::check),
     ("datum", datum::check),
     ("bay", bay::check),
@@ -88,6 +89,7 @@ const CHECKS: [(&str, Check); 42] = [
     ("cover", cover::check),
     ("sag", sag::check),
     ("bend", bend::check),
+    ("bridge", bridge::check),
     ("stand", stand::check),
     ("sleep", sleep::check),
     ("bed", bed::check),

@@ -41,7 +41,7 @@ fn touch(a: &(Vec3, Vec3), b: &(Vec3, Vec3)) -> bool {
 }
 
 /// Where a board on edge reaches up to the deck, in plan.
-fn top(b: &Board, (low, high): &(Vec3, Vec3)) -> Vec<Region> {
+pub(super) fn top(b: &Board, (low, high): &(Vec3, Vec3)) -> Vec<Region> {
     /// Of a board on edge so much of its height is looked at, mm.
     const EDGE: f64 = 1.0;
     let (_, _, _, z) = b.shape.bounds();

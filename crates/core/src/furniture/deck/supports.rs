@@ -23,11 +23,11 @@ use crate::units::value::Value;
 /// Depth of a rail on edge, and width of a leg, mm (a choice).
 pub const RAIL: f64 = 70.0;
 /// Width of wood left round a window in a frame, mm (a choice).
-const BORDER: f64 = 60.0;
+pub const BORDER: f64 = 60.0;
 /// A window lower or narrower than this is not worth cutting, mm.
 const LEAST_WINDOW: f64 = 60.0;
 /// Supports stay so far off other furniture, mm (a choice: a thumb's nail and finish on both).
-const BESIDE: f64 = 2.0;
+pub const BESIDE: f64 = 2.0;
 /// Curved sides are cut straight where that leaves them by no more, mm.
 const NEAR: f64 = 0.3;
 /// Shortest leg or strip worth cutting, mm.

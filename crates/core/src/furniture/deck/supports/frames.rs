@@ -139,7 +139,13 @@ impl Job<'_> {
                 // A bridge over it lower than a border is no bridge.
                 let low = top - c.z.1 < BORDER;
                 let high = if low { top + 1.0 } else { c.z.1 };
-                Region::rectangle(y0 - BESIDE, c.z.0, y1 + BESIDE, high)
+                // Nor is a sliver under it, where the floor falls away from its feet.
+                let foot = if c.z.0 - lowest < LEAST {
+                    lowest - 1.0
+                } else {
+                    c.z.0
+                };
+                Region::rectangle(y0 - BESIDE, foot, y1 + BESIDE, high)
             })
             .collect();
         let mut pieces: Vec<Region> = section

@@ -1,0 +1,198 @@
+//! Where other furniture leaves no room for a support under a deck, and how far the deck has to bridge there.
+
+use super::joints::{around, top};
+use super::span::{Burden, Sag, sag};
+use super::{runs, supports};
+use crate::furniture::Site;
+use crate::furniture::built::Board;
+use crate::geometry::region::Region;
+use crate::project::deck::{Deck, Top};
+
+/// A gap in a line of supports narrower than this is bridged by any board, mm (a choice).
+const BRIDGED: f64 = 150.0;
+/// Furniture whose top is no further below the deck than this carries it, mm: the deck comes down on it when it is lain on (a choice).
+const CARRIES: f64 = 2.0;
+/// A board held at one end only bends under a load at its tip as one that lies on both ends and is so many times as long does under the
+/// same load in its middle: `P c^3 / 3 E I = P L^3 / 48 E I`, so `L = 16^(1/3) c`.
+const FREE_END: f64 = 2.519_842_1;
+
+/// A stretch across the bay in which a line of supports carries nothing.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Gap {
+    /// The line, mm in.
+    pub x: f64,
+    /// From right to left, mm.
+    pub y: (f64, f64),
+}
+
+/// What has to be bridged at a gap.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Bridge {
+    /// Where.
+    pub gap: Gap,
+    /// Across the bay, from support to support beside the furniture; else along it, over the furniture.
+    pub across: bool,
+    /// How it bends there.
+    pub sag: Sag,
+}
+
+/// Lines of supports, and over which stretches across the bay each of them carries.
+pub struct Lines<'a> {
+    deck: &'a Deck,
+    /// Where the boards are parted, along and across.
+    joints: (&'a [f64], &'a [f64]),
+    /// At each line: the deck there, and what carries it.
+    each: Vec<(f64, Vec<(f64, f64)>, Vec<(f64, f64)>)>,
+}
+
+impl<'a> Lines<'a> {
+    /// What carries `whole` at each line: the boards of its supports, and furniture that reaches up to it.
+    pub fn new(
+        site: &Site,
+        deck: &'a Deck,
+        (whole, lines): (&[Region], &[f64]),
+        boards: &[Board],
+        joints: (&'a [f64], &'a [f64]),
+    ) -> Lines<'a> {
+        let under = deck.underside.unwrap_or(0.0);
+        let half = deck.supports.thickness / 2.0;
+        let mut tops: Vec<Region> = Vec::new();
+        for b in boards {
+            let box_round = around(b);
+            if (box_round.1[2] - under).abs() < 0.1 {
+                tops.extend(top(b, &box_round));
+            }
+        }
+        let reaches = |z: f64| z <= under + 0.1 && under - z <= CARRIES;
+        let others = site.others().filter(|(_, c)| reaches(c.z.1));
+        tops.extend(others.map(|(_, c)| c.plan.clone()));
+        let stretches = |regions: &[Region], x: f64| {
+            let band = Region::rectangle(x - half, -1e5, x + half, 1e5);
+            let all = regions.iter().flat_map(|r| r.and(&band));
+            let mut all: Vec<(f64, f64)> = all.map(|r| (r.bounds().1, r.bounds().3)).collect();
+            all.sort_by(|a, b| a.0.total_cmp(&b.0));
+            all
+        };
+        let each = lines
+            .iter()
+            .map(|x| (*x, stretches(whole, *x), stretches(&tops, *x)));
+        Lines {
+            deck,
+            joints,
+            each: each.collect(),
+        }
+    }
+
+    /// The gaps that are too wide to be passed over in silence.
+    pub fn gaps(&self) -> Vec<Gap> {
+        let mut out = Vec::new();
+        for (x, deck, carried) in &self.each {
+            for (y0, y1) in deck {
+                let mut from = *y0;
+                let ends = carried.iter().filter(|c| c.1 > *y0 && c.0 < *y1);
+                for (a, b) in ends.copied().chain([(*y1, *y1)]) {
+                    if a - from > BRIDGED {
+                        let y = (from, a);
+                        out.push(Gap { x: *x, y });
+                    }
+                    from = from.max(b);
+                }
+            }
+        }
+        out
+    }
+
+    /// How the deck bends at a gap: across it, or along, whichever holds better. `e` is the modulus along the bay, and across it.
+    pub fn bridge(&self, gap: Gap, e: (f64, f64), who: &Burden) -> Option<Bridge> {
+        let along = self
+            .along(gap)
+            .and_then(|runs| sag(self.deck, e.0, &runs, who));
+        let across = self
+            .across(gap)
+            .and_then(|span| sag(self.deck, e.1, &[vec![span]], who));
+        let made = |across: bool| move |sag: Sag| Bridge { gap, across, sag };
+        let each = [along.map(made(false)), across.map(made(true))];
+        let bends = |b: &Bridge| b.sag.knee.max_deflection;
+        each.into_iter()
+            .flatten()
+            .min_by(|a, b| bends(a).total_cmp(&bends(b)))
+    }
+
+    /// The spans along the bay over the gap, if boards go through there from a line before it to one behind it.
+    fn along(&self, gap: Gap) -> Option<Vec<Vec<f64>>> {
+        let y = (gap.y.0 + gap.y.1) / 2.0;
+        let here = self
+            .each
+            .iter()
+            .filter(|(_, _, c)| c.iter().any(|s| s.0 <= y && s.1 >= y));
+        let lines: Vec<f64> = here.map(|l| l.0).collect();
+        let before = lines
+            .iter()
+            .copied()
+            .filter(|x| *x < gap.x)
+            .reduce(f64::max)?;
+        let behind = lines
+            .iter()
+            .copied()
+            .filter(|x| *x > gap.x)
+            .reduce(f64::min)?;
+        let parted = self
+            .joints
+            .0
+            .iter()
+            .any(|j| *j > before + 1.0 && *j < behind - 1.0);
+        (!parted).then(|| runs(&lines, self.joints.0))
+    }
+
+    /// What a board has to span across the bay, as if it lay on both ends.
+    fn across(&self, gap: Gap) -> Option<f64> {
+        if self.deck.top == Top::Slats {
+            return None;
+        }
+        let (_, deck, _) = self.each.iter().find(|l| l.0 == gap.x)?;
+        let free = |y: f64| {
+            deck.iter()
+                .any(|d| (d.0 - y).abs() < 0.1 || (d.1 - y).abs() < 0.1)
+        };
+        let width = gap.y.1 - gap.y.0;
+        if free(gap.y.0) || free(gap.y.1) {
+            return Some(FREE_END * width);
+        }
+        // Boards that part there hold on to one side each.
+        let parted = self
+            .joints
+            .1
+            .iter()
+            .filter(|j| **j > gap.y.0 && **j < gap.y.1);
+        let tips = parted.map(|j| FREE_END * (j - gap.y.0).max(gap.y.1 - j));
+        Some(tips.fold(width, f64::max))
+    }
+}
+
+/// The furniture that takes a support's place.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Under {
+    /// Its module.
+    pub id: String,
+    /// What it is called.
+    pub name: String,
+    /// How much lower it would have to be for a frame to pass over it, mm.
+    pub lower: f64,
+}
+
+/// Which furniture is under the deck there.
+pub fn beside(site: &Site, deck: &Deck, gap: Gap) -> Option<Under> {
+    let y = (gap.y.0 + gap.y.1) / 2.0;
+    let over = |r: &Region| {
+        let (x0, y0, x1, y1) = r.bounds();
+        let near = supports::BESIDE + 20.0;
+        gap.x > x0 - near && gap.x < x1 + near && y > y0 && y < y1
+    };
+    let (id, claim) = site.others().find(|(_, c)| over(&c.plan))?;
+    let room = deck.underside.unwrap_or(0.0) - claim.z.1;
+    Some(Under {
+        id: id.clone(),
+        name: site.project.modules.get(id)?.called(),
+        lower: supports::BORDER - room,
+    })
+}
