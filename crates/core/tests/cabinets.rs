@@ -115,6 +115,34 @@ fn slats_are_lighter() {
     assert!(joint(&p, "c/carcass-bottom-4", "c/carcass-left").starts_with("1 x wood screw"));
 }
 
+/// A rail of 60 in front and one behind, 350 - 60 further in, as long as the cabinet is wide, instead of the whole top: by weight
+/// 2 x 60 of 350 of it is left. Each is screwed to both uprights.
+#[test]
+fn rails_instead_of_a_top() {
+    let p = cabinet(json!({"top": "rails"}));
+    for (id, at) in [("c/carcass-top-1", 25.0), ("c/carcass-top-2", 25.0 + 290.0)] {
+        let (low, high) = ends(board(&p, id), "drive");
+        assert!(
+            (low[0] - at).abs() < 1e-6 && (high[0] - at - 60.0).abs() < 1e-6,
+            "{low:?}"
+        );
+        assert_eq!(size(&p, id), [60.0, 600.0, 15.0]);
+        assert!(joint(&p, id, "c/carcass-left").starts_with("1 x wood screw"));
+    }
+    assert!(
+        p.boards
+            .iter()
+            .all(|b| b.id != "c/carcass-top-3" && b.id != "c/carcass-top")
+    );
+    let whole = cabinet(json!({}));
+    let mass = |p: &Plan, part: &str| -> f64 {
+        let own = p.boards.iter().filter(|b| b.id.starts_with(part));
+        own.map(|b| b.outline.area() * b.thickness).sum()
+    };
+    let share = mass(&p, "c/carcass-top") / mass(&whole, "c/carcass-top");
+    assert!((share - 120.0 / 350.0).abs() < 1e-6, "{share}");
+}
+
 /// Two joints over a whole bottom of 350, and two over the top: two corners each and one more past 300: three times four.
 #[test]
 fn blocks_and_brackets() {

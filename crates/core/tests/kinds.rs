@@ -331,6 +331,7 @@ fn a_locker_stands_on_the_bed() {
 #[case("cabinet", json!({"rim": "frame", "thickness": 25}), "/choices/rim")]
 #[case("cabinet", json!({"foot": "plinth", "height": 280}), "/choices/height")]
 #[case("cabinet", json!({"join": "nails"}), "/choices/join")]
+#[case("cabinet", json!({"bottom": "rails"}), "/choices/bottom")]
 #[case("shelves", json!({"pipe": 50, "on": "pins"}), "/choices/on")]
 #[case("shelves", json!({"pipe": 149, "depth": 300}), "/choices/pipe")]
 #[case("shelves", json!({"pipe": 50, "pipe_at": 30}), "/choices/pipe_at")]

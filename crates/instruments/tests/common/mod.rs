@@ -98,7 +98,7 @@ pub fn sets(kind: &str, rng: &mut impl Rng) -> Vec<(String, String)> {
             sets.push(("rim".into(), of(&["edges", "frame"])));
             sets.push(("foot".into(), of(&["floor", "plinth", "feet"])));
             sets.push(("bottom".into(), of(&["board", "slats"])));
-            sets.push(("top".into(), of(&["board", "slats"])));
+            sets.push(("top".into(), of(&["board", "slats", "rails"])));
             let joins = ["butt", "pocket", "groove", "blocks", "brackets"];
             sets.push(("join".into(), of(&joins)));
             if of(&["no", "no", "yes"]) == "yes" {

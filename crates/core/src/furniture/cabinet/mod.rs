@@ -194,6 +194,12 @@ impl Piece for CabinetKind {
                 ),
             ));
         }
+        if c.bottom == Closed::Rails {
+            return Err(Problem::impossible(
+                "/choices/bottom",
+                "Things fall through between two rails: a bottom is a board or slats.",
+            ));
+        }
         let bored = c.front != Front::Open && c.hinges == Hinges::Cup;
         if bored && c.thickness < CUP_BOARD {
             return Err(Problem::impossible(
@@ -230,7 +236,7 @@ impl Piece for CabinetKind {
             f.length("lift", "Plinth or feet", Some(c.lift))
                 .why("room for toes, or for what lies on the floor"),
             f.choice("bottom", "Bottom", &Closed::WORDS),
-            f.choice("top", "Top", &Closed::WORDS),
+            f.choice("top", "Top", &Closed::ABOVE),
             f.choice("join", "Held together by", &Join::WORDS),
             f.length("reach", "Hole in the back", c.reach)
                 .empty("none")

@@ -3,7 +3,7 @@
 
 use super::foot::Lies;
 use super::maker::Maker;
-use super::style::{Closed, Join, SLAT, Style, groove, slats};
+use super::style::{Closed, Join, SLAT, Style, groove};
 use crate::furniture::built::{Board, Face, Fasten, Joint, Pocket, Pose};
 use crate::geometry::region::Region;
 use crate::units::value::Value;
@@ -158,7 +158,8 @@ impl Carcass {
         let side = (("length", depth), ("height", &high));
         let mut out = Vec::new();
         for (is, end, closed, z) in self.ends() {
-            let wide = Value::rule("carcass/slat", "slat", SLAT);
+            let strip = closed.strip();
+            let wide = Value::rule("carcass/slat", strip, SLAT);
             match closed {
                 _ if !is => {}
                 Closed::Board => {
@@ -166,11 +167,11 @@ impl Carcass {
                     let id = (id.as_str(), "carcass", words.as_str());
                     out.push(m.board(id, t, Pose::level(z), [front, 0.0], flat));
                 }
-                Closed::Slats => {
-                    for (i, x) in slats(depth.mm).into_iter().enumerate() {
+                _ => {
+                    for (i, x) in closed.strips(depth.mm).into_iter().enumerate() {
                         let id = format!("carcass-{end}-{}", i + 1);
-                        let words = format!("carcass, slat of the {end}");
-                        let id = (id.as_str(), "slat", words.as_str());
+                        let words = format!("carcass, {strip} of the {end}");
+                        let id = (id.as_str(), strip, words.as_str());
                         let size = (("width", &wide), ("length", width));
                         let at = [front + x, 0.0];
                         let mut board = m.board(id, t, Pose::level(z), at, size);
@@ -264,7 +265,7 @@ impl Carcass {
         }
     }
 
-    /// What lies below or above its uprights: a board, or slats; where each is from front to back, mm.
+    /// What lies below or above its uprights: a board, or strips; where each is from front to back, mm.
     pub fn lying(&self, below: bool) -> Vec<Lies> {
         let [_, depth, _] = &self.size;
         let [low, high] = self.ends();
@@ -273,7 +274,8 @@ impl Carcass {
         match closed {
             _ if !is => vec![],
             Closed::Board => vec![(format!("carcass-{end}"), (self.before, to))],
-            Closed::Slats => slats(depth.mm)
+            _ => closed
+                .strips(depth.mm)
                 .into_iter()
                 .enumerate()
                 .map(|(i, x)| {

@@ -82,12 +82,38 @@ pub enum Closed {
     Board,
     /// Slats: lighter.
     Slats,
+    /// A rail in front and one behind: what lies over it closes it, a worktop or a bed. Only above.
+    Rails,
 }
 
 impl Closed {
     /// Value and words for a bottom.
     pub const WORDS: [(&'static str, &'static str); 2] =
         [("board", "a whole board"), ("slats", "slats, lighter")];
+    /// Value and words for a top.
+    pub const ABOVE: [(&'static str, &'static str); 3] = [
+        ("board", "a whole board"),
+        ("slats", "slats, lighter"),
+        ("rails", "two rails: something lies over it"),
+    ];
+
+    /// Where its strips begin over a depth, mm; none of a whole board.
+    pub fn strips(self, depth: f64) -> Vec<f64> {
+        match self {
+            Closed::Board => vec![],
+            Closed::Slats => slats(depth),
+            Closed::Rails if depth < 2.0 * SLAT => vec![0.0],
+            Closed::Rails => vec![0.0, depth - SLAT],
+        }
+    }
+
+    /// What one of its strips is called.
+    pub fn strip(self) -> &'static str {
+        match self {
+            Closed::Rails => "rail",
+            _ => "slat",
+        }
+    }
 }
 
 /// How a carcass is made.
@@ -106,7 +132,7 @@ pub const SLAT: f64 = 60.0;
 const GAP: f64 = 80.0;
 
 /// Where slats begin over a depth, mm.
-pub fn slats(depth: f64) -> Vec<f64> {
+fn slats(depth: f64) -> Vec<f64> {
     let most = ((depth - SLAT) / (SLAT + GAP)).ceil().clamp(1.0, 100.0);
     // None lies over its neighbour, however shallow it is.
     let n = most.min((depth / SLAT).floor() - 1.0).max(0.0);
