@@ -25,6 +25,29 @@ fn near(a: (f64, f64), b: (f64, f64)) -> bool {
     (a.0 - b.0).abs() < 1e-6 && (a.1 - b.1).abs() < 1e-6
 }
 
+/// Carpet of 6 instead of 0.2 of coat on the faces keeps any piece 5.8 further off its wall; the box seat with its back to it, and a
+/// cabinet. Its form says so.
+#[rstest]
+#[case("box_seat", "m/end-rear")]
+#[case("cabinet", "m/carcass-left")]
+fn a_cover_is_kept_free_at_the_wall(#[case] kind: &str, #[case] part: &str) {
+    let furthest = |finish: f64| {
+        let p = with(
+            "m",
+            json!({"kind": kind, "finish": finish, "place": {"along": 400, "across": "left_wall"}}),
+        );
+        ends(board(&p, part), "drive").1[1]
+    };
+    let off = furthest(0.2) - furthest(6.0);
+    assert!((off - 5.8).abs() < 1e-6, "{off}");
+    let p = with(
+        "m",
+        json!({"kind": kind, "finish": 6, "place": {"along": 400, "across": "left_wall"}}),
+    );
+    let form = &p.modules.iter().find(|m| m.id == "m").unwrap().form;
+    assert!(form.iter().any(|f| f.pointer == "/modules/m/finish"));
+}
+
 /// Two drawers side by side, by hand: 900 less three boards of 15 is 855, 427.5 each; less two slides of 12.7 and finish
 /// 0.2 a side: boxes 401.7 wide. Faces: half the board between less 1.5 over each rim: 427.5 + 12.
 #[test]

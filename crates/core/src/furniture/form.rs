@@ -98,6 +98,13 @@ impl Form {
         self.field(pointer, label, FieldValue::Length { now })
     }
 
+    /// What covers the faces of a piece: kept free at every wall, and in drawers at every side.
+    pub fn finish(&self, module: &Module) -> Field {
+        let at = format!("{}/finish", self.at);
+        self.at(at, "Coat, carpet or foam", Some(module.finish))
+            .why("thickness on a face: kept free at walls and beside what slides")
+    }
+
     /// A length of the choices.
     pub fn length(&self, path: &str, label: &str, now: Option<f64>) -> Field {
         self.at(self.path(path), label, now)

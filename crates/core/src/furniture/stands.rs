@@ -247,6 +247,7 @@ impl<P: Piece> Kind for P {
             f.place("gap", "Off the wall", module.place.gap),
             f.length("clearance", "Clearance", s.clearance)
                 .empty("from readings"),
+            f.finish(module),
         ]);
         out
     }

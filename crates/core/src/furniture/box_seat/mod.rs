@@ -147,6 +147,7 @@ impl Kind for BoxSeatKind {
             f.place("gap", "Off the wall", module.place.gap),
             f.length("clearance", "Clearance", b.clearance)
                 .empty("from readings"),
+            f.finish(module),
         ]
     }
 
