@@ -155,6 +155,33 @@ fn low_steps_are_sawn_straight(#[case] step: f64, #[case] corners: usize) {
     assert!(sawn.area() <= stepped.area());
 }
 
+/// What is left over a well that ends 0.4 mm below the top of a board is a strip of 0.4 mm that runs out to nothing: no saw follows it. Where it is
+/// 3 mm high at its root it stays.
+#[rstest]
+#[case(0.4, 408.0)]
+#[case(3.0, 610.0)]
+fn strips_that_run_out_are_taken_off(#[case] high: f64, #[case] wide: f64) {
+    let end = region(&[
+        [0.0, 0.0],
+        [408.0, 0.0],
+        [408.0, 288.0 - high],
+        [610.0, 288.0],
+        [0.0, 288.0],
+    ]);
+    let mirrored = region(&[
+        [0.0, 0.0],
+        [0.0, 288.0],
+        [-610.0, 288.0],
+        [-408.0, 288.0 - high],
+        [-408.0, 0.0],
+    ]);
+    for board in [end, mirrored] {
+        let sawn = sawable(&board);
+        assert!((sawn.size().0 - wide).abs() < 0.01, "{:?}", sawn.outer);
+        assert!((sawn.size().1 - 288.0).abs() < 1e-9 && sawn.area() <= board.area());
+    }
+}
+
 /// Every number of every part of the demos is a mark: in whole millimetres, half ones, sixteenths.
 #[rstest]
 #[case("1 mm", 1.0)]

@@ -11,7 +11,7 @@ pub const ACROSS: f64 = 1.0;
 /// Most features taken off one shape.
 const MOST: usize = 64;
 
-/// The shape without steps lower than `ACROSS` and horns narrower than `ALONG`, however far they stand out.
+/// The shape without steps and strips lower than `ACROSS` and horns narrower than `ALONG`, however far they stand out.
 /// It only ever loses material.
 pub fn sawable(region: &Region) -> Region {
     let mut ring = region.outer.clone();
@@ -21,7 +21,8 @@ pub fn sawable(region: &Region) -> Region {
             break;
         }
         let treads = (0..n).flat_map(|i| [tread(&ring, i, true), tread(&ring, i, false)]);
-        let next = treads.chain((0..n).map(|i| kink(&ring, i)));
+        let kinks = (0..n).flat_map(|i| [kink(&ring, i), spike(&ring, i)]);
+        let next = treads.chain(kinks);
         let Some(lower) = next.flatten().find(|r| simple(r)) else {
             break;
         };
@@ -104,6 +105,30 @@ fn kink(ring: &[Point], i: usize) -> Option<Vec<Point>> {
     }
     let mut out = ring.to_vec();
     out.remove(i);
+    Some(out)
+}
+
+/// Without the strip that ends in corner `i`, if it is lower than a step all along: what is left over a well that ends right below an edge.
+fn spike(ring: &[Point], i: usize) -> Option<Vec<Point>> {
+    let n = ring.len();
+    let (a, p, b) = (ring[(i + n - 1) % n], ring[i], ring[(i + 1) % n]);
+    // From its root, which is nearer, square to the edge that goes on.
+    let (root, far) = if distance(a, p) <= distance(p, b) {
+        (a, b)
+    } else {
+        (b, a)
+    };
+    let (d, e) = (
+        [far[0] - p[0], far[1] - p[1]],
+        [root[0] - p[0], root[1] - p[1]],
+    );
+    let dot = d[0] * e[0] + d[1] * e[1];
+    if turn(a, p, b) <= 0.0 || dot <= 0.0 || distance_to_segment(root, p, far) >= ACROSS {
+        return None;
+    }
+    let s = dot / (d[0] * d[0] + d[1] * d[1]);
+    let mut out = ring.to_vec();
+    out[i] = [p[0] + s * d[0], p[1] + s * d[1]];
     Some(out)
 }
 

@@ -370,6 +370,8 @@ fn clip(bay: &Labelled, deck: &Deck) -> Option<Labelled> {
 fn stand(site: &Site, deck: &Deck, whole: &[Region], clearance: f64) -> (f64, f64) {
     /// A front that comes in further than this below the deck is left to the frame's own ends, mm.
     const MOST: f64 = 300.0;
+    /// Before a front that comes in, a frame stands so much sooner, mm: it would only just pass, and a corner of it would not.
+    const SPARE: f64 = 1.0;
     /// The front is looked at over this share of the width.
     const SHARE: f64 = 0.6;
     let (x0, y0, x1, y1) = joint::bounds(whole);
@@ -391,14 +393,18 @@ fn stand(site: &Site, deck: &Deck, whole: &[Region], clearance: f64) -> (f64, f6
         all.fold(f64::INFINITY, f64::min)
     };
     let least = heights.into_iter().map(reach).fold(x1, f64::min);
-    (x0, if x1 - least > MOST { x1 } else { least })
+    match x1 - least {
+        at_all if at_all <= 0.0 || at_all > MOST => (x0, x1),
+        _ => (x0, least - SPARE),
+    }
 }
 
 /// Support lines: under both ends, and between them as many as the sag asks for or the user set.
 /// Where two boards are to meet `at` a place, there is one under their joint.
 fn lines(((x0, x1), at): ((f64, f64), Option<f64>), deck: &Deck, e: f64, who: &Burden) -> Vec<f64> {
     let half = deck.supports.thickness / 2.0;
-    let ends = (x0 + half, x1 - half);
+    // Rounded as the others are, but never towards the front: there is no room there.
+    let ends = (x0 + half, ((x1 - half) * 2.0).floor() / 2.0);
     let evenly = |(a, b): (f64, f64), spans: usize| {
         (0..=spans)
             .map(|i| ((a + (b - a) * i as f64 / spans as f64) * 2.0).round() / 2.0)

@@ -147,18 +147,35 @@ impl Job<'_> {
         self.ground().floor(x, 0.0)
     }
 
-    /// Stretch of the deck across the bay at `x`.
+    /// Stretch of the deck across the bay over a support at `x`: the narrowest over its thickness.
     fn reach(&self, x: f64) -> Option<(f64, f64)> {
+        /// A line across is a band so wide, mm.
+        const LINE: f64 = 0.2;
         let half = self.thickness() / 2.0;
         let (_, y0, _, y1) = bounds(self.whole);
-        let band = Region::rectangle(x - half, y0 - 1.0, x + half, y1 + 1.0);
-        let widest = self
-            .whole
+        let within = |from: f64, to: f64| {
+            let band = Region::rectangle(from, y0 - 1.0, to, y1 + 1.0);
+            let parts = self.whole.iter().flat_map(|r| r.and(&band));
+            let widest = parts.max_by(|a, b| a.size().1.total_cmp(&b.size().1))?;
+            let b = widest.bounds();
+            Some((b.1, b.3))
+        };
+        let whole = within(x - half, x + half)?;
+        let ends = [(x - half, x - half + LINE), (x + half - LINE, x + half)];
+        let ends = ends.into_iter().filter_map(|(from, to)| within(from, to));
+        Some(ends.fold(whole, |e, s| (e.0.max(s.0), e.1.min(s.1))))
+    }
+
+    /// The stretch of a rail at `x`: under the deck, and free at every one of the heights. `None` where there is no room for one.
+    fn rail_reach(&self, x: f64, heights: &[f64]) -> Option<(f64, f64)> {
+        let half = self.thickness() / 2.0;
+        let free = heights
             .iter()
-            .flat_map(|r| r.and(&band))
-            .max_by(|a, b| a.size().1.total_cmp(&b.size().1))?;
-        let b = widest.bounds();
-        Some((b.1, b.3))
+            .map(|z| self.free.across((x - half, x + half), *z));
+        let free: Option<Vec<(f64, f64)>> = free.collect();
+        let reach = self.reach(x)?;
+        let all = free?.into_iter();
+        Some(all.fold(reach, |e, s| (e.0.max(s.0), e.1.min(s.1))))
     }
 
     fn footprint(&self, x: f64, y0: f64, y1: f64) -> Region {

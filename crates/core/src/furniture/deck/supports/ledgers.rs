@@ -37,7 +37,10 @@ impl Job<'_> {
             }
         }
         for (i, x) in lines.iter().enumerate() {
-            let Some((y0, y1)) = self.reach(*x) else {
+            let heights = self.free.heights(z.0.max(1.0), z.1 - 0.3);
+            let Some((y0, y1)) = self.rail_reach(*x, &heights) else {
+                out.missing.push((*x, ""));
+                out.ways.push(vec![]);
                 continue;
             };
             let half = t / 2.0;
@@ -47,11 +50,6 @@ impl Job<'_> {
                     .filter(|(s, (a, b), _)| *s == side && x + half > *a && x - half < *b);
                 here.map(|l| l.2).fold(reach, f64::min)
             };
-            let heights = self.free.heights(z.0.max(1.0), z.1 - 0.3);
-            let (y0, y1) = heights
-                .iter()
-                .filter_map(|z| self.free.across((x - half, x + half), *z))
-                .fold((y0, y1), |e, s| (e.0.max(s.0), e.1.min(s.1)));
             let ends = (-end(Side::Right, -y0), end(Side::Left, y1));
             for (k, (a, b)) in self.left_of(ends, *x, z).into_iter().enumerate() {
                 out.boards.push(self.rail_at((i, k), *x, (a, b), &heights));

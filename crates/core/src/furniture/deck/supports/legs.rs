@@ -9,17 +9,15 @@ impl Job<'_> {
     pub(super) fn legs(&self, lines: &[f64]) -> Support {
         let mut out = Support::default();
         for (i, x) in lines.iter().enumerate() {
-            let Some((y0, y1)) = self.reach(*x) else {
-                continue;
-            };
             let under = self.underside() - self.rail;
             // A hull is narrower at the rail's lower edge than at the deck.
             let half = self.thickness() / 2.0;
             let heights = self.free.heights(under.max(1.0), self.underside() - 0.3);
-            let (y0, y1) = heights
-                .iter()
-                .filter_map(|z| self.free.across((x - half, x + half), *z))
-                .fold((y0, y1), |e, s| (e.0.max(s.0), e.1.min(s.1)));
+            let Some((y0, y1)) = self.rail_reach(*x, &heights) else {
+                out.missing.push((*x, ""));
+                out.ways.push(vec![]);
+                continue;
+            };
             for (k, (a, b)) in self
                 .left_of((y0, y1), *x, (under, self.underside()))
                 .into_iter()
