@@ -36,13 +36,25 @@ pub struct Bridge {
     pub sag: Sag,
 }
 
+/// From right to left, mm.
+type Stretch = (f64, f64);
+
+/// A line of supports.
+struct Line {
+    /// mm in.
+    x: f64,
+    /// The deck there.
+    deck: Vec<Stretch>,
+    /// What of it is carried.
+    carried: Vec<Stretch>,
+}
+
 /// Lines of supports, and over which stretches across the bay each of them carries.
 pub struct Lines<'a> {
     deck: &'a Deck,
     /// Where the boards are parted, along and across.
     joints: (&'a [f64], &'a [f64]),
-    /// At each line: the deck there, and what carries it.
-    each: Vec<(f64, Vec<(f64, f64)>, Vec<(f64, f64)>)>,
+    each: Vec<Line>,
 }
 
 impl<'a> Lines<'a> {
@@ -73,9 +85,11 @@ impl<'a> Lines<'a> {
             all.sort_by(|a, b| a.0.total_cmp(&b.0));
             all
         };
-        let each = lines
-            .iter()
-            .map(|x| (*x, stretches(whole, *x), stretches(&tops, *x)));
+        let each = lines.iter().map(|x| Line {
+            x: *x,
+            deck: stretches(whole, *x),
+            carried: stretches(&tops, *x),
+        });
         Lines {
             deck,
             joints,
@@ -86,7 +100,7 @@ impl<'a> Lines<'a> {
     /// The gaps that are too wide to be passed over in silence.
     pub fn gaps(&self) -> Vec<Gap> {
         let mut out = Vec::new();
-        for (x, deck, carried) in &self.each {
+        for Line { x, deck, carried } in &self.each {
             for (y0, y1) in deck {
                 let mut from = *y0;
                 let ends = carried.iter().filter(|c| c.1 > *y0 && c.0 < *y1);
@@ -121,11 +135,9 @@ impl<'a> Lines<'a> {
     /// The spans along the bay over the gap, if boards go through there from a line before it to one behind it.
     fn along(&self, gap: Gap) -> Option<Vec<Vec<f64>>> {
         let y = (gap.y.0 + gap.y.1) / 2.0;
-        let here = self
-            .each
-            .iter()
-            .filter(|(_, _, c)| c.iter().any(|s| s.0 <= y && s.1 >= y));
-        let lines: Vec<f64> = here.map(|l| l.0).collect();
+        let carries = |l: &&Line| l.carried.iter().any(|s| s.0 <= y && s.1 >= y);
+        let here = self.each.iter().filter(carries);
+        let lines: Vec<f64> = here.map(|l| l.x).collect();
         let before = lines
             .iter()
             .copied()
@@ -149,9 +161,10 @@ impl<'a> Lines<'a> {
         if self.deck.top == Top::Slats {
             return None;
         }
-        let (_, deck, _) = self.each.iter().find(|l| l.0 == gap.x)?;
+        let line = self.each.iter().find(|l| l.x == gap.x)?;
         let free = |y: f64| {
-            deck.iter()
+            line.deck
+                .iter()
                 .any(|d| (d.0 - y).abs() < 0.1 || (d.1 - y).abs() < 0.1)
         };
         let width = gap.y.1 - gap.y.0;
