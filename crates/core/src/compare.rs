@@ -110,7 +110,7 @@ fn findings(before: &Plan, after: &Plan) -> Vec<String> {
 }
 
 /// Fields that are no lengths, by the end of their pointer.
-const PLAIN: [&str; 10] = [
+const PLAIN: [&str; 11] = [
     "count",
     "dividers",
     "mass",
@@ -121,6 +121,7 @@ const PLAIN: [&str; 10] = [
     "version",
     "density",
     "folded_slope",
+    "slope",
 ];
 
 fn choices(before: &Project, after: &Project, w: &Writer) -> Vec<String> {

@@ -512,8 +512,18 @@ fn feet_stand_on_a_slope() {
         "{cut:?} {begins}"
     );
 
-    // A well is not stood on: it has no slope.
-    doc["survey"]["things"]["sl"]["kind"] = json!("wheel_well");
+    // A well is not stood on: its slope does not count. And a foot slips on more than 30 degrees.
+    for id in ["sl", "sr"] {
+        doc["survey"]["things"][id]["kind"] = json!("wheel_well");
+    }
+    let p = plan(&doc);
+    assert!(
+        p.decks[0]
+            .obstacles
+            .iter()
+            .all(|o| (o.bounds().0 - 1200.0).abs() < 0.5)
+    );
+    doc["survey"]["things"]["sl"]["slope"] = json!(31.0);
     let problem = jigfit_core::project::Project::read(doc).unwrap_err();
     assert_eq!(problem.pointer, "/survey/things/sl/slope");
 }
@@ -1004,6 +1014,22 @@ fn what_a_deck_bridges_over_furniture_is_judged() {
     for gap in [0.0, 100.0] {
         let p = plan(&over_a_cabinet(gap, 500.0));
         assert!(finding(&p, "bridge.deck").is_none(), "{gap}");
+    }
+}
+
+/// A drawer that comes out to the rear under a frame takes it away over its own width, as what stands there does; one that is 60 lower does not.
+#[test]
+fn what_opens_under_a_frame_takes_it_away() {
+    for (height, told) in [(360.0, true), (320.0, false)] {
+        let mut doc = over_a_cabinet(20.0, 500.0);
+        doc["modules"]["c"] = json!({"kind": "drawer", "name": "chest", "place": {"along": 760, "across": "centred"},
+            "choices": {"width": 600, "depth": 450, "height": height}});
+        let p = plan(&doc);
+        let f = finding(&p, "bridge.deck");
+        let about = f.is_some_and(|f| {
+            f.sentence.starts_with("Over the chest") && f.sentence.contains("669")
+        });
+        assert_eq!(about, told, "{height} {f:?}");
     }
 }
 

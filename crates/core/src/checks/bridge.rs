@@ -51,7 +51,8 @@ fn worst(ctx: &Ctx, d: &DeckCtx) -> Option<Finding> {
     // Lower, and a frame passes over it.
     let of = ctx.project.modules.get(&over.id);
     let height = of.and_then(|m| m.choices.get("height")?.as_f64());
-    let lower = height.map(|h| (h - over.lower - 1.0).floor());
+    let lower = height.filter(|_| over.lower > 0.0);
+    let lower = lower.map(|h| (h - over.lower - 1.0).floor());
     if let (Some(new), Some(old)) = (lower.filter(|h| *h >= LOWEST), height) {
         let pointer = format!("/modules/{}/choices/height", escape(&over.id));
         f = f.offer(

@@ -33,8 +33,8 @@ pub struct Thing {
     /// What may be done over it.
     #[serde(default)]
     pub cover: Cover,
-    /// How much its top rises forward, degrees; less than nothing where it falls. Its height is read where it is highest. Of a thing that
-    /// is stood on: a folded seat's back.
+    /// How much its top rises forward, degrees; less than nothing where it falls. Its height is read where it is highest. Counts where the thing is
+    /// stood on: a folded seat's back.
     #[serde(default, skip_serializing_if = "level")]
     pub slope: f64,
 }

@@ -132,7 +132,7 @@ impl Obstacle {
             });
         }
         slices.sort_by(|a, b| a.z.total_cmp(&b.z));
-        if thing.slope != 0.0 {
+        if thing.slope != 0.0 && thing.kind.carries() {
             let last = *slices.last()?;
             slices.extend(wedge(last, height.0, thing.slope));
         }
@@ -389,6 +389,9 @@ impl Obstacle {
 fn wedge(last: Slice, top: f64, slope: f64) -> Vec<Slice> {
     /// The highest end keeps this much, mm: a body has no edge of nothing.
     const EDGE: f64 = 0.1;
+    if top <= last.z + EDGE {
+        return vec![];
+    }
     let tangent = slope.abs().to_radians().tan().max(1e-6);
     let long = last.end - last.start;
     // Where it begins to run in, no lower than what was read; and how long it is there at the top.

@@ -193,7 +193,7 @@ pub struct Under {
     pub lower: f64,
 }
 
-/// Which furniture is under the deck there.
+/// Which furniture is under the deck there, or opens there.
 pub fn beside(site: &Site, deck: &Deck, gap: Gap) -> Option<Under> {
     let y = (gap.y.0 + gap.y.1) / 2.0;
     let over = |r: &Region| {
@@ -201,7 +201,9 @@ pub fn beside(site: &Site, deck: &Deck, gap: Gap) -> Option<Under> {
         let near = supports::BESIDE + 20.0;
         gap.x > x0 - near && gap.x < x1 + near && y > y0 && y < y1
     };
-    let (id, claim) = site.others().find(|(_, c)| over(&c.plan))?;
+    // What it keeps free for its drawers and doors counts as it does.
+    let mut others = site.others();
+    let (id, claim) = others.find(|(_, c)| over(&c.plan) || c.keeps.iter().any(over))?;
     let room = deck.underside.unwrap_or(0.0) - claim.z.1;
     Some(Under {
         id: id.clone(),

@@ -62,7 +62,7 @@ fn module(m: &Module, at: &str) -> Result<(), Problem> {
 }
 
 /// Numbers that are no lengths, by the last part of their pointer.
-const PLAIN: [&str; 15] = [
+const PLAIN: [&str; 16] = [
     "direction",
     "order",
     "dividers",
@@ -77,6 +77,7 @@ const PLAIN: [&str; 15] = [
     "lines",
     "grades",
     "folded_slope",
+    "slope",
     "span_over",
 ];
 

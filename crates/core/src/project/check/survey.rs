@@ -33,8 +33,7 @@ pub(super) fn survey(p: &Project) -> Result<(), Problem> {
         }
         within(t.clearance, &format!("{at}/clearance"), 0.0, 500.0)?;
         within(t.sweep, &format!("{at}/sweep"), 0.0, 1500.0)?;
-        let steepest = if t.kind.carries() { STEEPEST } else { 0.0 };
-        within(t.slope, &format!("{at}/slope"), -steepest, steepest)?;
+        within(t.slope, &format!("{at}/slope"), -STEEPEST, STEEPEST)?;
     }
     fittings(s)?;
     for (key, why) in &s.skipped {
