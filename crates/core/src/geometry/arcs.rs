@@ -146,8 +146,9 @@ pub fn unfold(vertices: &[Vertex], closed: bool, tol: f64) -> Vec<Point> {
         let long = apart(v.at, next);
         let angle = 4.0 * v.bulge.atan();
         let r = long / (2.0 * (angle / 2.0).sin());
-        let steps = (angle.abs() / (2.0 * (1.0 - tol / r.abs()).clamp(-1.0, 1.0).acos()).max(1e-3))
-            .ceil() as usize;
+        // An arc that is nearly straight turns little and is long: its steps are as short as the others, however little they turn.
+        let step = 2.0 * (1.0 - tol / r.abs()).clamp(-1.0, 1.0).acos();
+        let steps = (angle.abs() / step.max(1e-9)).ceil() as usize;
         let u = [(next[0] - v.at[0]) / long, (next[1] - v.at[1]) / long];
         let h = r * (angle / 2.0).cos();
         let centre = [
