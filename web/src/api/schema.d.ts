@@ -3941,8 +3941,8 @@ export interface components {
             cover?: components["schemas"]["Cover"];
             /**
              * Format: double
-             * @description How much its top rises forward, degrees; less than nothing where it falls. Its height is read where it is highest. Of a thing that
-             *     is stood on: a folded seat's back.
+             * @description How much its top rises forward, degrees; less than nothing where it falls. Its height is read where it is highest. Counts where the thing is
+             *     stood on: a folded seat's back.
              */
             slope?: number;
         };
