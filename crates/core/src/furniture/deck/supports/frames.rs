@@ -5,7 +5,7 @@ use crate::furniture::built::{Axis, Measure, Pose};
 use crate::furniture::way::Way;
 use crate::geometry::Point;
 use crate::geometry::region::Region;
-use crate::geometry::sawn::sawable;
+use crate::geometry::sawn::{ACROSS, sawable};
 use crate::project::survey::Side;
 
 /// A piece beside other furniture that ends higher over what is below it stands on nothing, mm.
@@ -126,11 +126,15 @@ impl Job<'_> {
         outer.extend([[last.1, top], [last.0, top]]);
         outer.extend(all.iter().rev().map(|(z, s)| [s.0, *z]));
         outer.push([first.0, lowest]);
-        let section = Region {
+        let mut section = Region {
             outer,
             holes: vec![],
         }
         .simplified(NEAR);
+        // A front that leans in under the deck may nick the upper edge by less than is seen: the deck lies on all of it.
+        for p in section.outer.iter_mut().filter(|p| p[1] > top - ACROSS) {
+            p[1] = top;
+        }
         let claimed: Vec<Region> = self
             .claimed(x)
             .iter()
