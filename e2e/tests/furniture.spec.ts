@@ -126,7 +126,7 @@ test("a piece comes after another one, and a circle is told", async ({
   await expect(page.getByText("wait for each other")).toBeVisible();
 });
 
-test("what holds a piece is worked out and asked for", async ({
+test("what holds a piece is worked out, asked for, and handed to another piece", async ({
   page,
   demo,
 }) => {
@@ -136,9 +136,12 @@ test("what holds a piece is worked out and asked for", async ({
   await expect(held).toContainText("Held at 4 places");
   await expect(held.getByRole("row")).toHaveCount(5);
   await expect(held).toContainText("turnbuckle to an eye bolt");
-  // What nothing holds is told.
-  await expect(page.locator(".finding", { hasText: "Note in the survey" })).toContainText("the shelves");
+  // What nothing holds is offered another piece that would hold both.
+  const loose = page.locator(".finding", { hasText: "Note in the survey" });
+  await loose.getByRole("button", { name: /changes?$/ }).click();
+  await loose.getByRole("button", { name: /Screw the shelves to the deck/ }).click();
   await page.getByRole("button", { name: /^shelves/ }).click();
+  await expect(held).toContainText("into the deck, which holds both");
   // Into the floor: its thickness is asked for, and half a number stores nothing.
   await held.locator(".el-select").first().click();
   await page.getByRole("option", { name: "screws into the floor" }).click();

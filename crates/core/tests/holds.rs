@@ -332,6 +332,26 @@ fn screws_into_the_floor() {
     assert!(!held(&plan(&doc), "b").holds, "1 mm of screw holds nothing");
 }
 
+/// Four posts of 60 under a deck, by hand: a screw of 4 mm wants 40 mm to itself, so one goes into each, and a post alone has no room for the
+/// two that a piece is held by at the least.
+#[test]
+fn posts_share_the_screws() {
+    let doc = demo("moth-whole");
+    let p = plan(&doc);
+    let offers = p.findings.iter().flat_map(|f| &f.offers);
+    let offer = offers
+        .into_iter()
+        .find(|o| o.label == "Screw the shelves to the deck");
+    let whole = serde_json::to_value(jigfit_core::furniture::read(doc.clone()).unwrap()).unwrap();
+    let after = plan(&after(&whole, &offer.unwrap().patch));
+    let shelves = held(&after, "shelves");
+    assert!(
+        shelves.holds && shelves.words.starts_with("2 screws"),
+        "{}",
+        shelves.words
+    );
+}
+
 /// Screwed to another piece: its load goes there; what hangs in a circle, on nothing, or does not touch is told.
 #[test]
 fn one_piece_holds_another() {

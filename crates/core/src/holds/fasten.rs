@@ -87,13 +87,13 @@ pub(super) fn fasten(project: &Project, pieces: &mut BTreeMap<&str, Piece>, w: &
     }
 }
 
-/// How far a piece touches the one to which it is screwed, mm.
-pub(super) fn touches(a: &Piece, b: &Piece) -> f64 {
+/// How far the boards of a piece touch those of the one to which it is screwed, each pair, mm.
+pub(super) fn touches(a: &Piece, b: &Piece) -> Vec<f64> {
     let pairs = a
         .solids
         .iter()
         .flat_map(|s| b.solids.iter().map(move |t| (s, t)));
-    pairs.filter_map(|(s, t)| contact(s, t)).fold(0.0, f64::max)
+    pairs.filter_map(|(s, t)| contact(s, t)).collect()
 }
 
 /// Pieces that are held themselves, touch this one, and would still be held with it screwed to them.
@@ -137,8 +137,8 @@ pub(super) fn screws_between(pieces: &BTreeMap<&str, Piece>, id: &str) -> u32 {
 
 /// As many as the force asks for; none where they would stand too close.
 pub(super) fn screws_for(p: &Piece, host: &Piece, load: &Load) -> u32 {
-    let length = touches(p, host);
-    if length <= 0.0 {
+    let patches = touches(p, host);
+    if patches.is_empty() {
         return 0;
     }
     let density = p
@@ -150,8 +150,9 @@ pub(super) fn screws_for(p: &Piece, host: &Piece, load: &Load) -> u32 {
     let wanted = (load.forward().hypot(load.side()) / each)
         .ceil()
         .max(LEAST as f64);
-    // Screws closer than ten times their thickness split a board (a choice).
-    let room = (length / (10.0 * SCREW.0)).floor().max(0.0);
+    // Screws closer than ten times their thickness split a board (a choice). Four posts under a deck share them.
+    let each = patches.iter().map(|l| (l / (10.0 * SCREW.0)).floor());
+    let room: f64 = each.sum();
     if wanted > room { 0 } else { wanted as u32 }
 }
 

@@ -99,7 +99,7 @@ pub(super) fn judged(
                 return (false, "Say which piece holds it.".into());
             };
             let n = screws_between(pieces, id);
-            if touches(p, host) <= 0.0 {
+            if touches(p, host).is_empty() {
                 (
                     false,
                     format!(

@@ -1,6 +1,12 @@
 //! Things in the way as bodies: their plan at any height.
 
+mod plan;
+mod slices;
+
 use geo::{ConvexHull, MultiPoint};
+
+pub use plan::{Edge, outline};
+use slices::Slice;
 
 use super::model::Model;
 use crate::geometry::region::Region;
@@ -50,20 +56,6 @@ pub struct Obstacle {
     slices: Vec<Slice>,
 }
 
-/// A thing at one height: along the bay, and from the centre line outwards.
-#[derive(Debug, Clone, Copy, PartialEq)]
-struct Slice {
-    z: f64,
-    start: f64,
-    end: f64,
-    face: f64,
-    far: f64,
-    /// Of a thing whose ends are not square: where its inner face begins and ends, and where its ends begin to
-    /// run in.
-    inner: (f64, f64),
-    shoulder: f64,
-}
-
 /// How the inner face of a thing is known.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub enum FaceFrom {
@@ -79,63 +71,7 @@ impl Obstacle {
         let height = model.number(id, ThingDim::Height, None)?;
         let bottom = model.number(id, ThingDim::Bottom, None);
         let foot = bottom.map_or(0.0, |b| b.0);
-        let mut heights = vec![None];
-        heights.extend(model.thing_heights(id).into_iter().map(Some));
-        let mut slices = Vec::new();
-        let mut sd: f64 = 0.0;
-        for z in heights {
-            // What was not read at a height is as it is at the foot; one end that was not, leans
-            // like the other.
-            let own = |dim| model.number(id, dim, z);
-            let get = |dim| own(dim).or_else(|| model.number(id, dim, None));
-            let (mut start, mut end) = (get(ThingDim::Start)?, get(ThingDim::End)?);
-            if let (Some(a), Some(b), Some(_)) = (
-                model.number(id, ThingDim::Start, None),
-                model.number(id, ThingDim::End, None),
-                z,
-            ) {
-                match (own(ThingDim::Start), own(ThingDim::End)) {
-                    (Some(s), None) => end.0 = b.0 - (s.0 - a.0),
-                    (None, Some(e)) => start.0 = a.0 + (b.0 - e.0),
-                    _ => {}
-                }
-            }
-            let (end, end_sd) = (end.0.max(start.0 + 1.0), end.1);
-            let face = get(ThingDim::Face)?;
-            let far = get(ThingDim::Far);
-            sd = [start.1, end_sd, face.1, far.map_or(0.0, |f| f.1)]
-                .into_iter()
-                .fold(sd, f64::max);
-            // Bevels and curves are as large at every height as at the foot.
-            let (mut inner, mut shoulder) = ((start.0, end), face.0);
-            if !thing.ends.are_square() {
-                let mut beside = |dim, of, now: f64| {
-                    let foot_of = |dim| model.number(id, dim, None);
-                    let (a, b) = (foot_of(dim)?, foot_of(of)?);
-                    sd = sd.max(a.1);
-                    Some(now + a.0 - b.0)
-                };
-                let from = beside(ThingDim::FaceStart, ThingDim::Start, start.0);
-                let to = beside(ThingDim::FaceEnd, ThingDim::End, end);
-                shoulder = beside(ThingDim::Shoulder, ThingDim::Face, face.0).unwrap_or(face.0);
-                inner.0 = from.unwrap_or(start.0).clamp(start.0, end);
-                inner.1 = to.unwrap_or(end).clamp(inner.0, end);
-            }
-            slices.push(Slice {
-                z: z.unwrap_or(foot),
-                start: start.0,
-                end,
-                face: face.0,
-                far: far.map_or(f64::NAN, |f| f.0.max(face.0 + 1.0)),
-                inner,
-                shoulder: shoulder.max(face.0),
-            });
-        }
-        slices.sort_by(|a, b| a.z.total_cmp(&b.z));
-        if thing.slope != 0.0 && thing.kind.carries() {
-            let last = *slices.last()?;
-            slices.extend(wedge(last, height.0, thing.slope));
-        }
+        let (slices, sd) = slices::read(model, (id, thing), foot, height.0)?;
         let first = slices.first()?;
         let least = |f: fn(&Slice) -> f64| slices.iter().map(f).fold(f64::INFINITY, f64::min);
         let most = |f: fn(&Slice) -> f64| slices.iter().map(f).fold(f64::NEG_INFINITY, f64::max);
@@ -383,95 +319,4 @@ impl Obstacle {
         let up = ((z - self.z.0) / high).max(0.0);
         Some((along * along + up * up - 1.0) * half.min(high) / 2.0)
     }
-}
-
-/// What a thing becomes above `last` when its top rises by `slope` degrees to its highest: the end away from that runs in.
-fn wedge(last: Slice, top: f64, slope: f64) -> Vec<Slice> {
-    /// The highest end keeps this much, mm: a body has no edge of nothing.
-    const EDGE: f64 = 0.1;
-    if top <= last.z + EDGE {
-        return vec![];
-    }
-    let tangent = slope.abs().to_radians().tan().max(1e-6);
-    let long = last.end - last.start;
-    // Where it begins to run in, no lower than what was read; and how long it is there at the top.
-    let from = (top - long * tangent).max(last.z);
-    let left = (long - (top - from) / tangent).max(EDGE.min(long));
-    let mut high = Slice { z: top, ..last };
-    if slope > 0.0 {
-        high.start = last.end - left;
-    } else {
-        high.end = last.start + left;
-    }
-    let run_in = |x: f64| x.clamp(high.start, high.end);
-    high.inner = (run_in(last.inner.0), run_in(last.inner.1));
-    vec![Slice { z: from, ..last }, high]
-}
-
-/// An upright face of a thing in plan; the thing lies to the left of it.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Edge {
-    /// One end.
-    pub from: Point,
-    /// The other.
-    pub to: Point,
-}
-
-impl Edge {
-    /// How far a point lies outside, mm; less than nothing inside.
-    pub fn outside(&self, p: Point) -> f64 {
-        let (dx, dy) = (self.to[0] - self.from[0], self.to[1] - self.from[1]);
-        let length = dx.hypot(dy).max(1e-9);
-        ((p[0] - self.from[0]) * dy - (p[1] - self.from[1]) * dx) / length
-    }
-}
-
-/// The plan of a thing: `along` the bay its rear end, the beginning and the end of its inner face, its front end;
-/// `out` from the centre line its inner face, where its ends begin to run in, and its back. It is convex, and a curve
-/// lies inside of it.
-pub fn outline(ends: Ends, side: Side, along: [f64; 4], out: [f64; 3]) -> Vec<Point> {
-    /// A quarter of a curve is drawn with so many sides.
-    const SIDES: usize = 6;
-    let [start, from, to, end] = along;
-    let [face, shoulder, back] = out;
-    let shoulder = shoulder.clamp(face, back);
-    let mut ring = match ends {
-        Ends::Square => vec![[start, back], [start, face], [end, face], [end, back]],
-        Ends::Bevelled => vec![
-            [start, back],
-            [start, shoulder],
-            [from, face],
-            [to, face],
-            [end, shoulder],
-            [end, back],
-        ],
-        Ends::Rounded => {
-            let each = std::f64::consts::FRAC_PI_2 / SIDES as f64;
-            // The corners between the tangents at evenly spaced places of the ellipse.
-            let corner = |k: usize| {
-                let (sin, cos) = ((k as f64 + 0.5) * each).sin_cos();
-                let by = 1.0 / (each / 2.0).cos();
-                (by * cos, by * sin)
-            };
-            let curve = |end: f64, inner: f64| {
-                (0..SIDES).map(move |k| {
-                    let (c, s) = corner(k);
-                    [inner + (end - inner) * c, shoulder - (shoulder - face) * s]
-                })
-            };
-            let mut ring = vec![[start, back], [start, shoulder]];
-            ring.extend(curve(start, from));
-            ring.extend([[from, face], [to, face]]);
-            let mut last: Vec<Point> = curve(end, to).collect();
-            last.reverse();
-            ring.extend(last);
-            ring.extend([[end, shoulder], [end, back]]);
-            ring
-        }
-    };
-    if side == Side::Right {
-        ring.iter_mut().for_each(|p| p[1] = -p[1]);
-        ring.reverse();
-    }
-    ring
 }
