@@ -130,6 +130,13 @@ test("what holds a piece is worked out, asked for, and handed to another piece",
   page,
   demo,
 }) => {
+  // The shelves stand under the rear board: to a board that lifts nothing is screwed.
+  const fixed = { op: "replace", path: "/modules/deck/choices/change", value: "fixed" };
+  const answer = await page.request.patch(`${demo.address}/api/projects/moth-whole`, {
+    headers: { "if-match": "1", "content-type": "application/json-patch+json" },
+    data: [fixed],
+  });
+  expect(answer.ok()).toBe(true);
   await page.goto(`${demo.address}/p/moth-whole/layout`);
   await page.getByRole("button", { name: /^deck/ }).click();
   const held = page.getByRole("region", { name: "Held to the vehicle" });
