@@ -1017,6 +1017,31 @@ fn what_a_deck_bridges_over_furniture_is_judged() {
     }
 }
 
+/// Shelves on four posts that reach up to the deck carry it at their posts only, 500 and 985 in: at the line between, 669 in, it bridges them. A
+/// cabinet of the same size carries it all over. Slats at the rear edge, with nothing behind them, hang in the air: a stop with an offer.
+#[test]
+fn posts_carry_where_they_stand() {
+    let mut doc = over_a_cabinet(0.0, 500.0);
+    assert!(finding(&plan(&doc), "bridge.deck").is_none());
+    doc["modules"]["c"] = json!({"kind": "shelves", "name": "rack", "place": {"along": 500, "across": "centred"},
+        "choices": {"width": 600, "depth": 500, "height": 400, "levels": 1}});
+    let p = plan(&doc);
+    let f = finding(&p, "bridge.deck").unwrap();
+    assert!(
+        f.sentence.starts_with("Over the rack") && f.sentence.contains("669"),
+        "{}",
+        f.sentence
+    );
+
+    let mut doc = over_a_cabinet(20.0, 0.0);
+    doc["modules"]["deck"]["choices"]["top"] = json!("slats");
+    let p = plan(&doc);
+    let f = finding(&p, "bridge.hangs.deck").unwrap();
+    assert_eq!(f.level, Severity::Stop);
+    let lower = plan(&after(&doc, &f.offers[0].patch));
+    assert!(finding(&lower, "bridge.hangs.deck").is_none());
+}
+
 /// A drawer that comes out to the rear under a frame takes it away over its own width, as what stands there does; one that is 60 lower does not.
 #[test]
 fn what_opens_under_a_frame_takes_it_away() {

@@ -1,8 +1,11 @@
 //! Where other furniture leaves no room for a support: does the deck bridge that?
 
 use super::{Ctx, DeckCtx, Finding, Severity, set};
-use crate::furniture::deck::gaps::Bridge;
+use crate::furniture::deck::gaps::{Bridge, Gap, Under};
+use crate::geometry::region::Region;
 use crate::input::escape;
+use crate::mechanics::material::Grain;
+use crate::solids::Solid;
 
 /// Boards of a deck come in steps of this, mm, and are made no thicker than so many of them (a choice).
 const STEP: f64 = 3.0;
@@ -10,19 +13,101 @@ const STEPS: usize = 5;
 /// Nothing is made lower than this to let a frame pass, mm (a choice).
 const LOWEST: f64 = 120.0;
 
+/// Furniture whose top is no further below the deck than this carries it, mm: the deck comes down on it when it is lain on (a choice).
+const CARRIES: f64 = 2.0;
+
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
-    ctx.decks.iter().filter_map(|d| worst(ctx, d)).collect()
+    ctx.decks
+        .iter()
+        .flat_map(|d| judged(ctx, d).unwrap_or_default())
+        .collect()
 }
 
-fn worst(ctx: &Ctx, d: &DeckCtx) -> Option<Finding> {
-    let all = d.worked?.bridges.iter();
+/// The boards of other pieces that reach up to the deck, in plan: four posts carry it at four places.
+fn tops(ctx: &Ctx, d: &DeckCtx, underside: f64) -> Vec<Region> {
+    let others = ctx.boards.iter().filter(|b| b.module != d.id);
+    let boxes = others.map(|b| Solid::at(b, b.shut));
+    let up = boxes.filter(|s| (-0.1..=CARRIES).contains(&(underside - s.high[2])));
+    up.map(|s| Region::rectangle(s.low[0], s.low[1], s.high[0], s.high[1]))
+        .collect()
+}
+
+/// The worst place that it bridges, and the first that nothing bridges.
+fn judged(ctx: &Ctx, d: &DeckCtx) -> Option<Vec<Finding>> {
+    let worked = d.worked?;
+    let material = ctx.project.material(&d.deck.material)?;
+    let e = [Grain::Along, Grain::Across].map(|g| material.modulus(d.deck.thickness, g));
+    let e = (e[0]?, e[1]?);
+    let lines = worked.carried.with(&tops(ctx, d, d.deck.underside?));
+    let mut bridged: Vec<(Bridge, &Under)> = Vec::new();
+    let mut open: Vec<(Gap, &Under)> = Vec::new();
+    for gap in lines.gaps() {
+        let Some(over) = lines.under(gap) else {
+            continue;
+        };
+        match lines.bridge(d.deck, gap, e, &worked.burden) {
+            Some(bridge) => bridged.push((bridge, over)),
+            None => open.push((gap, over)),
+        }
+    }
     let bends = |b: &Bridge| b.sag.knee.max_deflection;
-    let (bridge, over) = all.max_by(|a, b| bends(&a.0).total_cmp(&bends(&b.0)))?;
+    let worst = bridged.iter();
+    let worst = worst.max_by(|a, b| bends(&a.0).total_cmp(&bends(&b.0)));
+    let worst = worst.map(|(bridge, over)| bends_at(ctx, d, bridge, over));
+    let open = open.first().map(|(gap, over)| hangs(ctx, d, *gap, over));
+    Some(worst.into_iter().chain(open).collect())
+}
+
+/// No board goes through there from one support to the next.
+fn hangs(ctx: &Ctx, d: &DeckCtx, gap: Gap, over: &Under) -> Finding {
+    let sentence = format!(
+        "Over the {} no support carries the {}, {} in, and no board of it goes through there from one support to the next: {} of it hang in the air.",
+        over.name,
+        d.deck.name,
+        ctx.w.say(gap.x),
+        ctx.w.say((gap.y.1 - gap.y.0).round()),
+    );
+    let f = Finding::new(
+        format!("bridge.hangs.{}", d.id),
+        Severity::Stop,
+        "layout",
+        sentence,
+    );
+    let f = f
+        .rule("a board lies on two supports at least", "a choice")
+        .show("layout", "spans");
+    lower(ctx, f, over)
+}
+
+/// With the offer to make the furniture lower, so that a frame passes over it.
+fn lower(ctx: &Ctx, f: Finding, over: &Under) -> Finding {
+    let of = ctx.project.modules.get(&over.id);
+    let height = of.and_then(|m| m.choices.get("height")?.as_f64());
+    let Some(old) = height.filter(|_| over.lower > 0.0) else {
+        return f;
+    };
+    let new = (old - over.lower - 1.0).floor();
+    if new < LOWEST {
+        return f;
+    }
+    f.offer(
+        format!("{} {} lower", over.name, ctx.w.say(old - new)),
+        "a frame of the deck passes over it; it holds less".into(),
+        set(
+            format!("/modules/{}/choices/height", escape(&over.id)),
+            new.into(),
+        ),
+    )
+}
+
+/// How it bends where it bridges.
+fn bends_at(ctx: &Ctx, d: &DeckCtx, bridge: &Bridge, over: &Under) -> Finding {
     let limits = &d.deck.limits;
     let way = if bridge.across { "across" } else { "along" };
     let ok = bridge.sag.ok(d.deck);
     let level = if ok { Severity::Fine } else { Severity::Stop };
-    let knee = bends(bridge);
+    let knee = bridge.sag.knee.max_deflection;
+    let force = d.worked.map_or(0.0, |w| w.burden.knee);
     let sentence = format!(
         "Over the {} no support carries the {}, {} in: it bridges {} {way} the bay and sags {} under one knee there, limit {}.",
         over.name,
@@ -36,7 +121,7 @@ fn worst(ctx: &Ctx, d: &DeckCtx) -> Option<Finding> {
         .rule(
             format!(
                 "{:.0} N on the board between what carries it; an end that is free counts as 2.5 times as long (16^(1/3)); span over {:.0} at the least under sleepers",
-                d.worked?.burden.knee, limits.span_over
+                force, limits.span_over
             ),
             "beam on two ends and cantilever, Euler-Bernoulli; limit is a choice",
         )
@@ -46,21 +131,9 @@ fn worst(ctx: &Ctx, d: &DeckCtx) -> Option<Finding> {
         ])
         .show("layout", "spans");
     if ok {
-        return Some(f);
+        return f;
     }
-    // Lower, and a frame passes over it.
-    let of = ctx.project.modules.get(&over.id);
-    let height = of.and_then(|m| m.choices.get("height")?.as_f64());
-    let lower = height.filter(|_| over.lower > 0.0);
-    let lower = lower.map(|h| (h - over.lower - 1.0).floor());
-    if let (Some(new), Some(old)) = (lower.filter(|h| *h >= LOWEST), height) {
-        let pointer = format!("/modules/{}/choices/height", escape(&over.id));
-        f = f.offer(
-            format!("{} {} lower", over.name, ctx.w.say(old - new)),
-            "a frame of the deck passes over it; it holds less".into(),
-            set(pointer, new.into()),
-        );
-    }
+    f = lower(ctx, f, over);
     // The sag goes with the third power of the thickness.
     let holds = |t: f64| {
         let less = (d.deck.thickness / t).powi(3);
@@ -78,5 +151,5 @@ fn worst(ctx: &Ctx, d: &DeckCtx) -> Option<Finding> {
             set(d.at("thickness"), t.into()),
         );
     }
-    Some(f)
+    f
 }

@@ -10,8 +10,6 @@ use crate::project::deck::{Deck, Top};
 
 /// A gap in a line of supports narrower than this is bridged by any board, mm (a choice).
 const BRIDGED: f64 = 150.0;
-/// Furniture whose top is no further below the deck than this carries it, mm: the deck comes down on it when it is lain on (a choice).
-const CARRIES: f64 = 2.0;
 /// A board held at one end only bends under a load at its tip as one that lies on both ends and is so many times as long does under the
 /// same load in its middle: `P c^3 / 3 E I = P L^3 / 48 E I`, so `L = 16^(1/3) c`.
 const FREE_END: f64 = 2.519_842_1;
@@ -40,9 +38,12 @@ pub struct Bridge {
 type Stretch = (f64, f64);
 
 /// A line of supports.
+#[derive(Debug, Clone)]
 struct Line {
     /// mm in.
     x: f64,
+    /// How thick what stands on it is, mm.
+    thick: f64,
     /// The deck there.
     deck: Vec<Stretch>,
     /// What of it is carried.
@@ -50,57 +51,72 @@ struct Line {
 }
 
 /// Lines of supports, and over which stretches across the bay each of them carries.
-pub struct Lines<'a> {
-    deck: &'a Deck,
+#[derive(Debug, Clone)]
+pub struct Lines {
     /// Where the boards are parted, along and across.
-    joints: (&'a [f64], &'a [f64]),
+    joints: (Vec<f64>, Vec<f64>),
     each: Vec<Line>,
+    /// What takes a support's place, where none stands.
+    under: Vec<(Gap, Under)>,
 }
 
-impl<'a> Lines<'a> {
-    /// What carries `whole` at each line: the boards of its supports, and furniture that reaches up to it.
+impl Lines {
+    /// What carries `whole` at each line of its supports, which are `boards`.
     pub fn new(
         site: &Site,
-        deck: &'a Deck,
+        deck: &Deck,
         (whole, lines): (&[Region], &[f64]),
         boards: &[Board],
-        joints: (&'a [f64], &'a [f64]),
-    ) -> Lines<'a> {
-        let under = deck.underside.unwrap_or(0.0);
-        let half = deck.supports.thickness / 2.0;
-        let mut tops: Vec<Region> = Vec::new();
-        for b in boards {
-            let box_round = around(b);
-            if (box_round.1[2] - under).abs() < 0.1 {
-                tops.extend(top(b, &box_round));
-            }
-        }
-        let reaches = |z: f64| z <= under + 0.1 && under - z <= CARRIES;
-        let others = site.others().filter(|(_, c)| reaches(c.z.1));
-        tops.extend(others.map(|(_, c)| c.plan.clone()));
-        let stretches = |regions: &[Region], x: f64| {
-            let band = Region::rectangle(x - half, -1e5, x + half, 1e5);
-            let all = regions.iter().flat_map(|r| r.and(&band));
-            let mut all: Vec<(f64, f64)> = all.map(|r| (r.bounds().1, r.bounds().3)).collect();
-            all.sort_by(|a, b| a.0.total_cmp(&b.0));
-            all
-        };
+        joints: (&[f64], &[f64]),
+    ) -> Lines {
+        let underside = deck.underside.unwrap_or(0.0);
+        let thick = deck.supports.thickness;
         let each = lines.iter().map(|x| Line {
             x: *x,
-            deck: stretches(whole, *x),
-            carried: stretches(&tops, *x),
+            thick,
+            deck: stretches(whole, (*x, thick)),
+            carried: vec![],
         });
-        Lines {
-            deck,
-            joints,
+        let bare = Lines {
+            joints: (joints.0.to_vec(), joints.1.to_vec()),
             each: each.collect(),
+            under: vec![],
+        };
+        let boxes = boards.iter().map(|b| (b, around(b)));
+        let reach = boxes.filter(|(_, at)| (at.1[2] - underside).abs() < 0.1);
+        let tops: Vec<Region> = reach.flat_map(|(b, at)| top(b, &at)).collect();
+        let own = bare.with(&tops);
+        let under = own.gaps().into_iter();
+        let under = under.filter_map(|g| Some((g, beside(site, deck, g)?)));
+        Lines {
+            under: under.collect(),
+            ..own
         }
+    }
+
+    /// With what else carries it.
+    pub fn with(&self, tops: &[Region]) -> Lines {
+        let mut out = self.clone();
+        for line in &mut out.each {
+            line.carried.extend(stretches(tops, (line.x, line.thick)));
+            line.carried.sort_by(|a, b| a.0.total_cmp(&b.0));
+        }
+        out
+    }
+
+    /// Which furniture takes a support's place at a gap. A gap that none makes is the hull's.
+    pub fn under(&self, gap: Gap) -> Option<&Under> {
+        let over = |g: &Gap| g.x == gap.x && g.y.0 < gap.y.1 && g.y.1 > gap.y.0;
+        self.under.iter().find(|(g, _)| over(g)).map(|u| &u.1)
     }
 
     /// The gaps that are too wide to be passed over in silence.
     pub fn gaps(&self) -> Vec<Gap> {
         let mut out = Vec::new();
-        for Line { x, deck, carried } in &self.each {
+        for Line {
+            x, deck, carried, ..
+        } in &self.each
+        {
             for (y0, y1) in deck {
                 let mut from = *y0;
                 let ends = carried.iter().filter(|c| c.1 > *y0 && c.0 < *y1);
@@ -117,13 +133,11 @@ impl<'a> Lines<'a> {
     }
 
     /// How the deck bends at a gap: across it, or along, whichever holds better. `e` is the modulus along the bay, and across it.
-    pub fn bridge(&self, gap: Gap, e: (f64, f64), who: &Burden) -> Option<Bridge> {
-        let along = self
-            .along(gap)
-            .and_then(|runs| sag(self.deck, e.0, &runs, who));
+    pub fn bridge(&self, deck: &Deck, gap: Gap, e: (f64, f64), who: &Burden) -> Option<Bridge> {
+        let along = self.along(gap).and_then(|runs| sag(deck, e.0, &runs, who));
         let across = self
-            .across(gap)
-            .and_then(|span| sag(self.deck, e.1, &[vec![span]], who));
+            .across(deck, gap)
+            .and_then(|span| sag(deck, e.1, &[vec![span]], who));
         let made = |across: bool| move |sag: Sag| Bridge { gap, across, sag };
         let each = [along.map(made(false)), across.map(made(true))];
         let bends = |b: &Bridge| b.sag.knee.max_deflection;
@@ -153,12 +167,12 @@ impl<'a> Lines<'a> {
             .0
             .iter()
             .any(|j| *j > before + 1.0 && *j < behind - 1.0);
-        (!parted).then(|| runs(&lines, self.joints.0))
+        (!parted).then(|| runs(&lines, &self.joints.0))
     }
 
     /// What a board has to span across the bay, as if it lay on both ends.
-    fn across(&self, gap: Gap) -> Option<f64> {
-        if self.deck.top == Top::Slats {
+    fn across(&self, deck: &Deck, gap: Gap) -> Option<f64> {
+        if deck.top == Top::Slats {
             return None;
         }
         let line = self.each.iter().find(|l| l.x == gap.x)?;
@@ -182,6 +196,14 @@ impl<'a> Lines<'a> {
     }
 }
 
+/// The stretches across the bay of what lies over a line `at.1` thick.
+fn stretches(regions: &[Region], at: (f64, f64)) -> Vec<Stretch> {
+    let half = at.1 / 2.0;
+    let band = Region::rectangle(at.0 - half, -1e5, at.0 + half, 1e5);
+    let all = regions.iter().flat_map(|r| r.and(&band));
+    all.map(|r| (r.bounds().1, r.bounds().3)).collect()
+}
+
 /// The furniture that takes a support's place.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Under {
@@ -194,7 +216,7 @@ pub struct Under {
 }
 
 /// Which furniture is under the deck there, or opens there.
-pub fn beside(site: &Site, deck: &Deck, gap: Gap) -> Option<Under> {
+fn beside(site: &Site, deck: &Deck, gap: Gap) -> Option<Under> {
     let y = (gap.y.0 + gap.y.1) / 2.0;
     let over = |r: &Region| {
         let (x0, y0, x1, y1) = r.bounds();

@@ -33,7 +33,6 @@ use crate::template::fill::LEAN;
 use crate::template::outline::free_panel;
 use crate::units::figure::{Figure, Why};
 use crate::units::value::{Source, Value};
-use gaps::{Bridge, Lines, Under, beside};
 use joint::{Demands, Parting};
 use span::{Burden, Sag, burden, sag, spans_needed};
 use supports::Support;
@@ -116,8 +115,8 @@ pub struct Worked {
     pub free_pieces: usize,
     /// Lines at which something could not stand, mm in, and on which side.
     pub missing: Vec<(f64, &'static str)>,
-    /// Where other furniture leaves no room for a support: what the deck bridges there, and over which piece.
-    pub bridges: Vec<(Bridge, Under)>,
+    /// What carries it at each line.
+    pub carried: gaps::Lines,
     /// At each support line, from the rear: the openings left in it, width and height, mm.
     pub ways: Vec<Vec<(f64, f64)>>,
     /// Support lines.
@@ -221,23 +220,11 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
     let Support {
         mut boards,
         plan,
-        mut missing,
+        missing,
         ways,
     } = support;
-    let across = material.modulus(deck.thickness, Grain::Across)?;
     let parted = (&parting.xs[..], &parting.ys[..]);
-    let carried = Lines::new(site, deck, (&pieces, &lines), &boards, parted);
-    let mut bridges = Vec::new();
-    for gap in carried.gaps() {
-        // A line at which nothing stands at all is told already; a gap that no furniture makes is the hull's.
-        let Some(over) = beside(site, deck, gap) else {
-            continue;
-        };
-        match carried.bridge(gap, (e, across), &who) {
-            Some(bridge) => bridges.push((bridge, over)),
-            None => missing.push((gap.x, "")),
-        }
-    }
+    let carried = gaps::Lines::new(site, deck, (&pieces, &lines), &boards, parted);
     // What would lie on one support only is left out, if it is a slat: a hull is narrower below than where the slat lies.
     let slats = deck.top == Top::Slats;
     let on: Vec<Vec<f64>> = top.iter().map(|b| joints::supports(b, &boards)).collect();
@@ -285,7 +272,7 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
         sd: sd.sd,
         free_pieces: pieces.len(),
         missing,
-        bridges,
+        carried,
         ways,
         lines,
         hatches,
