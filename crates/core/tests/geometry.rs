@@ -186,7 +186,32 @@ fn impossible_regions_are_named() {
     assert!(outside.check("/r").is_err());
 }
 
+/// A line across an L with a hole in its foot: by hand.
+#[rstest]
+#[case(-1.0, &[])]
+#[case(0.0, &[(0.0, 300.0)])]
+#[case(50.0, &[(0.0, 20.0), (40.0, 300.0)])]
+#[case(200.0, &[(0.0, 100.0)])]
+#[case(300.0, &[])]
+fn a_line_across(#[case] x: f64, #[case] lies: &[(f64, f64)]) {
+    let mut l = l_shape();
+    l.holes = vec![vec![[40.0, 20.0], [40.0, 40.0], [60.0, 40.0], [60.0, 20.0]]];
+    assert_eq!(l.line(x), lies);
+}
+
 proptest! {
+    /// Law: a thin band holds as much as the line in its middle is long, by the boolean of `geo`.
+    #[test]
+    fn a_line_is_a_thin_band(x in 1.0..299.0_f64, lean in -0.3..0.3_f64) {
+        let l = l_shape().map(|p| [p[0], p[1] + lean * p[0]]);
+        prop_assume!((x - 100.0).abs() > 0.1);
+        let wide = 0.02;
+        let band = l.and(&Region::rectangle(x - wide / 2.0, -500.0, x + wide / 2.0, 500.0));
+        let held: f64 = band.iter().map(Region::area).sum();
+        let long: f64 = l.line(x).iter().map(|s| s.1 - s.0).sum();
+        prop_assert!((held / wide - long).abs() < 0.05, "{} {long}", held / wide);
+    }
+
     /// Law: parting loses nothing, wherever the joints are.
     #[test]
     fn parting_keeps_the_area(xs in proptest::collection::vec(-50.0..350.0_f64, 0..4), ys in proptest::collection::vec(-50.0..350.0_f64, 0..4)) {

@@ -205,9 +205,15 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
         out = change::change(site, deck, at, &top);
     }
     let edge = |side, x, end| whole.iter().find_map(|p| edges.across(p, side, x, end));
+    let along = |front: bool| {
+        let all = whole.iter().filter_map(|p| edges.end(p, 0, front));
+        all.reduce(|a, b| if (a.mm > b.mm) == front { a } else { b })
+    };
     let ends = supports::Ends {
         clearance: &edges.clearance,
+        doubt: &(sd.value() * LEAN),
         edge: &edge,
+        along: &along,
     };
     let known = (clearance, sd.sd);
     // A board that comes off lies on strips; others where that is chosen.

@@ -70,8 +70,12 @@ struct Job<'a> {
 pub struct Ends<'a> {
     /// The deck's clearance to the walls.
     pub clearance: &'a Value,
+    /// What is kept for the doubt that most of the walls do not exceed.
+    pub doubt: &'a Value,
     /// Why the deck's edge lies so far out on a side, at a stretch along the bay.
     pub edge: &'a dyn Fn(Side, (f64, f64), f64) -> Option<Value>,
+    /// Why the deck ends where it does at the front, or at the rear.
+    pub along: &'a dyn Fn(bool) -> Option<Value>,
 }
 
 /// What is free for the supports of a deck of that clearance.
@@ -124,6 +128,16 @@ impl Job<'_> {
         Value::rule(rule, "rail", self.rail)
     }
 
+    /// How thick a ledger is as a value: as a bar is, or as the sheet.
+    fn thick(&self) -> Value {
+        let t = self.thickness();
+        if self.rail == RAIL {
+            self.site.choice("supports/thickness", "ledger", t)
+        } else {
+            Value::rule("deck/bar", "ledger", t)
+        }
+    }
+
     fn underside(&self) -> f64 {
         self.deck.underside.unwrap_or(0.0)
     }
@@ -149,20 +163,19 @@ impl Job<'_> {
 
     /// Stretch of the deck across the bay over a support at `x`: the narrowest over its thickness.
     fn reach(&self, x: f64) -> Option<(f64, f64)> {
-        /// A line across is a band so wide, mm.
-        const LINE: f64 = 0.2;
         let half = self.thickness() / 2.0;
         let (_, y0, _, y1) = bounds(self.whole);
-        let within = |from: f64, to: f64| {
-            let band = Region::rectangle(from, y0 - 1.0, to, y1 + 1.0);
-            let parts = self.whole.iter().flat_map(|r| r.and(&band));
-            let widest = parts.max_by(|a, b| a.size().1.total_cmp(&b.size().1))?;
-            let b = widest.bounds();
-            Some((b.1, b.3))
+        let band = Region::rectangle(x - half, y0 - 1.0, x + half, y1 + 1.0);
+        let parts = self.whole.iter().flat_map(|r| r.and(&band));
+        let parts = parts.map(|r| (r.bounds().1, r.bounds().3));
+        let widest = |all: &mut dyn Iterator<Item = (f64, f64)>| {
+            all.max_by(|a, b| (a.1 - a.0).total_cmp(&(b.1 - b.0)))
         };
-        let whole = within(x - half, x + half)?;
-        let ends = [(x - half, x - half + LINE), (x + half - LINE, x + half)];
-        let ends = ends.into_iter().filter_map(|(from, to)| within(from, to));
+        let whole = widest(&mut parts.into_iter())?;
+        // Exactly at its faces: an explanation ends there too.
+        let ends = [x - half, x + half]
+            .into_iter()
+            .filter_map(|x| widest(&mut self.whole.iter().flat_map(|r| r.line(x))));
         Some(ends.fold(whole, |e, s| (e.0.max(s.0), e.1.min(s.1))))
     }
 
@@ -223,13 +236,25 @@ impl Job<'_> {
     }
 
     /// Why a support at a line is as long across the bay as it is, where walls, things or the deck's own edges decide it.
-    fn across(&self, x: f64, heights: &[f64], (y0, y1): (f64, f64)) -> Option<Measure> {
+    fn across(&self, x: f64, heights: &[f64], ends: (f64, f64)) -> Option<Measure> {
+        self.across_to(x, heights, ends, &|_, _| None)
+    }
+
+    /// The same, where something else may decide it that `other` explains: why it lies so far out on that side.
+    fn across_to(
+        &self,
+        x: f64,
+        heights: &[f64],
+        (y0, y1): (f64, f64),
+        other: &dyn Fn(Side, f64) -> Option<Value>,
+    ) -> Option<Measure> {
         let half = self.thickness() / 2.0;
         let x = (x - half, x + half);
         let end = |side: Side, out: f64| {
             let mut at = heights.iter();
             at.find_map(|z| self.free.why(side, x, *z, out, self.ends.clearance))
                 .or_else(|| (self.ends.edge)(side, x, out))
+                .or_else(|| other(side, out))
         };
         let left = end(Side::Left, y1)?.named("left end from the centre line");
         let right = end(Side::Right, -y0)?.named("right end from it");

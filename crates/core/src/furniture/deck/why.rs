@@ -298,7 +298,7 @@ impl<'a> Edges<'a> {
 
     /// Where a piece ends on one of its four sides, if that follows from a single edge: its distance from the centre
     /// line or the threshold.
-    fn end(&self, piece: &Labelled, axis: usize, high: bool) -> Option<Value> {
+    pub(super) fn end(&self, piece: &Labelled, axis: usize, high: bool) -> Option<Value> {
         let ends = || piece.edges().map(|(a, ..)| a[axis]);
         let end = if high {
             ends().fold(f64::NEG_INFINITY, f64::max)

@@ -6,11 +6,42 @@ use crate::furniture::deck::joint::bounds;
 use crate::furniture::way::Way;
 use crate::geometry::region::Region;
 use crate::project::survey::Side;
+use crate::units::value::{Source, Value};
 
 /// Fixings of a ledger stand no further apart than this, mm: five on 80 in (common practice, no source).
 const APART: f64 = 80.0 * 25.4 / 4.0;
+/// A place of the wall is a stretch so far to both sides, mm.
+const LOOK: f64 = 0.5;
 /// The outermost so far from its ends, mm (a choice).
 const OFF_END: f64 = 50.0;
+
+/// Where something ends, mm, and why, if that can be said.
+#[derive(Clone)]
+struct End {
+    mm: f64,
+    why: Option<Value>,
+}
+
+impl End {
+    fn at(mm: f64) -> End {
+        End { mm, why: None }
+    }
+
+    /// With the arithmetic that comes to the same.
+    fn why(mm: f64, why: Option<Value>) -> End {
+        /// An end lies where its explanation says, mm.
+        const SAME: f64 = 1e-3;
+        let why = why.filter(|v| (v.mm - mm).abs() < SAME);
+        End { mm, why }
+    }
+}
+
+/// A ledger that stands: the stretch it runs along, and its inner face from the centre line.
+struct Stands {
+    side: Side,
+    along: (f64, f64),
+    inner: End,
+}
 
 /// How many fixings hold a ledger so long.
 pub(in crate::furniture::deck) fn fixings(long: f64) -> u32 {
@@ -22,18 +53,23 @@ impl Job<'_> {
         let mut out = Support::default();
         let t = self.thickness();
         let z = (self.underside() - self.rail, self.underside());
-        let (x0, _, x1, _) = bounds(self.whole);
-        // Where a ledger's inner face lies, by side and stretch.
-        let mut inner: Vec<(Side, (f64, f64), f64)> = Vec::new();
+        let mut stand: Vec<Stands> = Vec::new();
         for side in Side::BOTH {
-            for (a, b) in self.runs(side, (x0, x1), z) {
-                let Some(face) = self.straight(side, (a, b), z) else {
+            for (from, to) in self.runs(side, z) {
+                let along = (from.mm, to.mm);
+                let Some(face) = self.straight(side, along, z) else {
                     continue;
                 };
-                out.boards.push(self.ledger(side, (a, b), face));
-                inner.push((side, (a, b), face - t));
-                let (p, q) = (side.sign() * face, side.sign() * (face - t));
-                out.plan.push(Region::rectangle(a, p.min(q), b, p.max(q)));
+                let thick = self.thick();
+                let inner = End {
+                    mm: face.mm - t,
+                    why: face.why.map(|v| v.named("ledger lies") - thick),
+                };
+                out.boards.push(self.ledger(side, (&from, &to), face.mm));
+                let (p, q) = (side.sign() * face.mm, side.sign() * inner.mm);
+                out.plan
+                    .push(Region::rectangle(along.0, p.min(q), along.1, p.max(q)));
+                stand.push(Stands { side, along, inner });
             }
         }
         for (i, x) in lines.iter().enumerate() {
@@ -44,15 +80,26 @@ impl Job<'_> {
                 continue;
             };
             let half = t / 2.0;
-            let end = |side: Side, reach: f64| {
-                let here = inner
-                    .iter()
-                    .filter(|(s, (a, b), _)| *s == side && x + half > *a && x - half < *b);
-                here.map(|l| l.2).fold(reach, f64::min)
+            let beside = |side: Side| {
+                let here = stand.iter().filter(move |l| {
+                    l.side == side && x + half > l.along.0 && x - half < l.along.1
+                });
+                here.min_by(|a, b| a.inner.mm.total_cmp(&b.inner.mm))
             };
+            let end =
+                |side: Side, reach: f64| beside(side).map_or(reach, |l| l.inner.mm.min(reach));
             let ends = (-end(Side::Right, -y0), end(Side::Left, y1));
             for (k, (a, b)) in self.left_of(ends, *x, z).into_iter().enumerate() {
-                out.boards.push(self.rail_at((i, k), *x, (a, b), &heights));
+                let mut rail = self.rail_at((i, k), *x, (a, b), &heights);
+                let why = |side: Side, out: f64| {
+                    let on = beside(side)?;
+                    End::why(out, on.inner.why.clone()).why
+                };
+                if !rail.measures.iter().any(|m| m.about == "length") {
+                    rail.measures
+                        .extend(self.across_to(*x, &heights, (a, b), &why));
+                }
+                out.boards.push(rail);
                 out.plan.push(self.footprint(*x, a, b));
             }
             let high = z.0 - self.floor(*x);
@@ -62,11 +109,30 @@ impl Job<'_> {
     }
 
     /// The stretches of a wall along which a ledger can run: not where a well or other furniture comes up to it.
-    fn runs(&self, side: Side, (x0, x1): (f64, f64), z: (f64, f64)) -> Vec<(f64, f64)> {
+    fn runs(&self, side: Side, z: (f64, f64)) -> Vec<(End, End)> {
+        let (x0, _, x1, _) = bounds(self.whole);
+        let (x0, x1) = (
+            End::why(x0, (self.ends.along)(false)),
+            End::why(x1, (self.ends.along)(true)),
+        );
         let things = self.model.things();
         let wells = things.filter(|o| o.side == side && o.z.1 > z.0 && o.z.0 < z.1);
-        let mut gaps: Vec<_> = wells
-            .map(|o| (o.x.0 - self.clearance, o.x.1 + self.clearance))
+        let off = || self.ends.clearance + self.ends.doubt.clone();
+        let mut gaps: Vec<(End, End)> = wells
+            .map(|o| {
+                let leaf = |words: &str, mm| {
+                    let id = o.id.clone();
+                    let label = format!("{} {words}", o.name);
+                    Value::leaf(Source::Thing { id, doubt: false }, label, mm)
+                };
+                let begins = leaf("begins, from the threshold", o.x.0) - off();
+                let ends = leaf("ends, from the threshold", o.x.1) + off();
+                let at = |mm, why| End::why(mm, Some(why));
+                (
+                    at(o.x.0 - self.clearance, begins),
+                    at(o.x.1 + self.clearance, ends),
+                )
+            })
             .collect();
         for (_, c) in self
             .site
@@ -77,15 +143,20 @@ impl Job<'_> {
             let wall = self.model.offset(side, (a + b) / 2.0, z.1).unwrap_or(0.0);
             let reach = if side == Side::Left { y1 } else { -y0 };
             if reach > wall - self.clearance - 2.0 * self.thickness() {
-                gaps.push((a - BESIDE, b + BESIDE));
+                gaps.push((End::at(a - BESIDE), End::at(b + BESIDE)));
             }
         }
-        gaps.sort_by(|a, b| a.0.total_cmp(&b.0));
+        gaps.sort_by(|a, b| a.0.mm.total_cmp(&b.0.mm));
         let mut out = Vec::new();
         let mut from = x0;
+        let nearer = |a: End, b: &End, more: bool| {
+            let other = (b.mm > a.mm) == more;
+            if other { b.clone() } else { a }
+        };
         for (a, b) in gaps {
-            out.push((from, a.min(x1)));
-            from = from.max(b);
+            let next = nearer(from.clone(), &b, true);
+            out.push((from, nearer(a, &x1, false)));
+            from = next;
         }
         out.push((from, x1));
         // Where the front comes in, the strip ends before it.
@@ -97,36 +168,43 @@ impl Job<'_> {
         };
         for run in &mut out {
             for _ in 0..40 {
-                let (end, before) = (reach(run.1 - 0.5), reach(run.1 - 40.0));
-                match (end, before) {
+                let end = run.1.mm;
+                match (reach(end - 0.5), reach(end - 40.0)) {
                     (Some(e), Some(b)) if e > b - 8.0 => break,
-                    _ => run.1 -= 8.0,
+                    _ => run.1 = End::at(end - 8.0),
                 }
             }
         }
-        out.retain(|r| r.1 - r.0 >= 2.0 * LEAST);
+        out.retain(|r| r.1.mm - r.0.mm >= 2.0 * LEAST);
         out
     }
 
     /// How far out from the centre line it is free at a place, mm.
     fn reach_at(&self, side: Side, x: f64, z: f64) -> Option<f64> {
-        let (right, left) = self.free.across((x - 0.5, x + 0.5), z)?;
+        let (right, left) = self.free.across((x - LOOK, x + LOOK), z)?;
         Some(if side == Side::Left { left } else { -right })
     }
 
     /// How far out a straight strip lies along a wall without going into it, from the centre line.
-    fn straight(&self, side: Side, (a, b): (f64, f64), z: (f64, f64)) -> Option<f64> {
+    fn straight(&self, side: Side, (a, b): (f64, f64), z: (f64, f64)) -> Option<End> {
         /// The wall is looked at every so often, mm.
         const EVERY: f64 = 40.0;
         let n = ((b - a) / EVERY).ceil().clamp(1.0, 500.0) as usize;
         let places = (0..=n).map(|i| a + (b - a) * i as f64 / n as f64);
         let places = places.map(|x| x.clamp(a + 0.7, (b - 0.7).max(a + 0.7)));
-        let walls = places.flat_map(|x| [z.0, z.1].map(|h| self.reach_at(side, x, h)));
-        let least = walls.collect::<Option<Vec<f64>>>()?;
-        Some(least.into_iter().fold(f64::INFINITY, f64::min))
+        let places = places.flat_map(|x| [z.0, z.1].map(|h| (x, h)));
+        let walls = places.map(|(x, h)| Some((self.reach_at(side, x, h)?, x, h)));
+        let walls = walls.collect::<Option<Vec<_>>>()?;
+        let (mm, x, h) = walls.into_iter().min_by(|a, b| a.0.total_cmp(&b.0))?;
+        let at = (x - LOOK, x + LOOK);
+        Some(End::why(
+            mm,
+            self.free.why(side, at, h, mm, self.ends.clearance),
+        ))
     }
 
-    fn ledger(&self, side: Side, (a, b): (f64, f64), face: f64) -> Board {
+    fn ledger(&self, side: Side, (from, to): (&End, &End), face: f64) -> Board {
+        let (a, b) = (from.mm, to.mm);
         let mut ledger = self.blank(
             format!("ledger-{}-{a:.0}", side.word()),
             "G",
@@ -151,7 +229,14 @@ impl Job<'_> {
                 v: [0.0, 0.0, 1.0],
             },
         };
-        ledger.measures = vec![Measure::whole(Axis::V, "height", self.deep())];
+        let long = from.why.clone().zip(to.why.clone()).map(|(from, to)| {
+            let front = to.named("front end from the threshold");
+            Measure::whole(Axis::U, "length", front - from.named("rear end from it"))
+        });
+        ledger.measures = long.into_iter().collect();
+        ledger
+            .measures
+            .push(Measure::whole(Axis::V, "height", self.deep()));
         ledger.way = Way::ledger(side);
         ledger.places = vec![format!("{} in, {} wall", self.w.say(a), side.word())];
         ledger
