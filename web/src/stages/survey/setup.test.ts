@@ -109,8 +109,6 @@ describe("doors, seats, datums", () => {
     expect(op.value).toEqual({
       name: "seat",
       travel: null,
-      folded_height: null,
-      folded_slope: null,
     });
   });
 });
