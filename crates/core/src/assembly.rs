@@ -87,7 +87,10 @@ pub fn assemblies(
     built
         .iter()
         .filter_map(|(module, b)| {
-            let own: Vec<&BoardView> = boards.iter().filter(|b| b.module == *module).collect();
+            let own: Vec<&BoardView> = boards
+                .iter()
+                .filter(|b| b.module == *module && !b.bought)
+                .collect();
             if own.is_empty() {
                 return None;
             }

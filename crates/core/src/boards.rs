@@ -39,6 +39,9 @@ pub struct BoardView {
     /// Where it lies with everything shut.
     #[serde(skip)]
     pub shut: Pose,
+    /// It is bought and stands there as it is: the box round it.
+    #[serde(skip)]
+    pub bought: bool,
     /// It is bolted, not screwed into.
     #[serde(skip)]
     pub metal: bool,
@@ -59,7 +62,7 @@ pub struct ModuleView {
     pub kind: String,
     /// What it is called.
     pub name: String,
-    /// How many boards it is made of; none while numbers are missing.
+    /// How many boards, and things bought, it is made of; none while numbers are missing.
     pub boards: usize,
     /// What of it moves.
     pub bodies: Vec<Body>,
@@ -76,7 +79,9 @@ pub fn views(project: &Project, built: &BTreeMap<String, Built>, parts: &[Part])
     let mut out = Vec::new();
     for (module, b) in built {
         let bodies = Bodies::new(&b.bodies);
-        for board in &b.boards {
+        let cut = b.boards.iter().map(|board| (board, None));
+        let bought = b.bought.iter().map(|b| (&b.body, Some(b.mass)));
+        for (board, bought) in cut.chain(bought) {
             let Some(outline) = cut_shape(board) else {
                 continue;
             };
@@ -88,7 +93,9 @@ pub fn views(project: &Project, built: &BTreeMap<String, Built>, parts: &[Part])
                 outline: p.outline.moved(-x0, -y0),
                 ..p.clone()
             });
-            let material = project.material(&board.material);
+            let material = project
+                .material(&board.material)
+                .filter(|_| bought.is_none());
             let density = material.as_ref().map_or(0.0, |m| m.density);
             let metal = material.and_then(|m| m.bar).is_some_and(|b| b.metal);
             let middle = outline
@@ -97,9 +104,14 @@ pub fn views(project: &Project, built: &BTreeMap<String, Built>, parts: &[Part])
                 .map_or([0.0; 2], |c| [c.x(), c.y()]);
             out.push(BoardView {
                 metal,
-                mass: outline.area() * board.thickness * density * 1e-9,
+                bought: bought.is_some(),
+                mass: bought.unwrap_or(outline.area() * board.thickness * density * 1e-9),
                 middle: pose.at(middle[0], middle[1], board.thickness / 2.0),
-                mark: marks.get(id.as_str()).copied().unwrap_or("").into(),
+                // Nothing is written on what is bought: it is called what it is.
+                mark: match bought {
+                    Some(_) => board.name.clone(),
+                    None => marks.get(id.as_str()).copied().unwrap_or("").into(),
+                },
                 module: module.clone(),
                 role: board.role.into(),
                 thickness: board.thickness,
@@ -140,7 +152,7 @@ pub fn modules(
             id: id.clone(),
             kind: m.kind.clone(),
             name: m.called(),
-            boards: own.map_or(0, |b| b.boards.len()),
+            boards: own.map_or(0, |b| b.boards.len() + b.bought.len()),
             bodies: own.map_or(vec![], |b| b.bodies.clone()),
             form: kind(kinds, &m.kind).map_or(vec![], |k| k.form(m, &site)),
         }

@@ -51,6 +51,8 @@ pub struct Plan {
     pub modules: Vec<ModuleView>,
     /// All boards where they lie.
     pub boards: Vec<BoardView>,
+    /// What is bought and stands in it as it is: the boxes round it, where they lie.
+    pub bought: Vec<BoardView>,
     /// All furniture from above, from the side and from behind.
     pub views: Views,
     /// Drive, day, night, and what is moved between them.
@@ -255,6 +257,7 @@ fn work_out(
         .values()
         .filter_map(|b| Some(b.deck.as_ref()?.plan.clone()))
         .collect();
+    let (bought, boards) = boards.into_iter().partition(|b| b.bought);
     let mut plan = Plan {
         stages: vec![],
         survey,
@@ -275,6 +278,7 @@ fn work_out(
         holds: holds.pieces,
         out: holds.out,
         boards,
+        bought,
         cost: sheets.iter().map(|g| g.nest.cost).sum(),
         mass: mass(&parts),
         weighs: project.writer().mass(mass(&parts)),

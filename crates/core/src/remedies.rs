@@ -88,7 +88,8 @@ fn concerned<'p>(plan: &'p Plan, against: &Finding) -> Vec<&'p ModuleView> {
     let shown = against.show.as_ref().map(|s| s.mark.as_str());
     let is = |m: &&ModuleView| named.contains(m.id.as_str()) || shown == Some(m.id.as_str());
     let mut out: Vec<&ModuleView> = plan.modules.iter().filter(is).collect();
-    let places = boxes(&plan.boards);
+    let mut places = boxes(&plan.boards);
+    places.extend(boxes(&plan.bought));
     let near = |a: &(Vec3, Vec3), b: &(Vec3, Vec3)| {
         (0..3).all(|k| a.0[k] < b.1[k] + NEAR && b.0[k] < a.1[k] + NEAR)
     };

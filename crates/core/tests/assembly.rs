@@ -38,6 +38,7 @@ fn with(kind: &str, sets: &[(&str, &str)]) -> (Plan, String) {
 #[case("pull_bed", &[])]
 #[case("slide_seat", &[("width", "1200")])]
 #[case("kitchen", &[])]
+#[case("bought", &[])]
 #[case("deck", &[("hatches", "bays"), ("hatch_length", "200")])]
 #[case("drawer", &[("inner", "nested")])]
 #[case("drawer", &[("front", "drops")])]

@@ -788,6 +788,13 @@ fn slats_that_hang_in_the_air_are_told() {
         .parse()
         .unwrap();
     assert!(mm > 120.0 && mm < 407.5, "{}", f.sentence);
+    // A deck that ends sooner has nothing left that sticks out.
+    let shorter = plan(&after(&demo("kingfisher"), &f.offers[0].patch));
+    assert!(
+        finding(&shorter, "overhang.deck").is_none(),
+        "{:?}",
+        finding(&shorter, "overhang.deck")
+    );
     assert!(finding(&plan(&box_van()), "overhang.").is_none());
 }
 
@@ -854,6 +861,56 @@ fn wells_stand_in_the_ladder() {
         tops.iter().all(|t| t.1 == 0.0 && (t.2 - 400.0).abs() < 0.5),
         "{tops:?}"
     );
+}
+
+/// Walls that come nearer to each other towards the front by 180 on 2000 to each side: a frame of 15 mm is 1.35 mm wider at its rear face,
+/// arctan(180 / 2000) = 5.1°. Where they part, at its front face; along straight walls nothing is tilted.
+#[rstest]
+#[case("520", Some("rear"))]
+#[case("880", Some("front"))]
+#[case("700", None)]
+fn frames_between_walls_that_narrow_may_be_tilted(
+    #[case] front: &str,
+    #[case] larger: Option<&str>,
+) {
+    let mut doc = box_van();
+    let readings = doc["survey"]["readings"].as_object_mut().unwrap();
+    let middle = ((front.parse::<f64>().unwrap() + 700.0) / 2.0).to_string();
+    for r in readings.values_mut() {
+        let q = &r["quantity"];
+        if q["of"] == "wall" {
+            let typed = match q["x"].as_f64().unwrap() {
+                0.0 => "700",
+                1000.0 => &middle,
+                _ => front,
+            };
+            r["typed"] = json!(typed);
+        }
+    }
+    let p = plan(&doc);
+    let frames: Vec<_> = p.parts.iter().filter(|p| p.mark.starts_with('F')).collect();
+    assert!(frames.len() >= 3);
+    // How far out the last one goes the front decides.
+    for f in &frames[..frames.len() - 1] {
+        let Some(larger) = larger else {
+            assert!(f.bevels.is_empty(), "{:?}", f.bevels);
+            continue;
+        };
+        // Both its ends, from the floor up to the deck.
+        assert_eq!(f.bevels.len(), 2, "{} {:?}", f.name, f.bevels);
+        for b in &f.bevels {
+            assert_eq!((b.deg, b.larger.as_str()), (5.0, larger));
+            let ends = [b.along[0], b.along[b.along.len() - 1]];
+            assert!((ends[0][1] - ends[1][1]).abs() > 290.0, "{ends:?}");
+        }
+        let told = f.then.iter().filter(|t| t.contains("tilt the saw 5°"));
+        let told: Vec<_> = told.collect();
+        assert_eq!(told.len(), 2);
+        assert!(
+            told.iter().all(|t| t.contains("1.3") || t.contains("1.4")),
+            "{told:?}"
+        );
+    }
 }
 
 /// Walls that lean by 60 over 300, by hand: arctan(0.2) = 11.3 degrees; sawn square a board of 15 leaves 3 open at the face that

@@ -26,7 +26,8 @@ use rstest::rstest;
 const DOUBT: f64 = 0.5;
 
 fn no_overlap(plan: &Plan, what: &str) {
-    let solids: Vec<Solid> = plan.boards.iter().map(solid).collect();
+    let all = plan.boards.iter().chain(&plan.bought);
+    let solids: Vec<Solid> = all.map(solid).collect();
     for (i, a) in solids.iter().enumerate() {
         for b in &solids[i + 1..] {
             let d = depth(a, b);
@@ -99,7 +100,7 @@ fn slats_lie(plan: &Plan, what: &str) {
 
 /// Corners and points along the edges, at both faces, lie in the true free space.
 fn inside(v: &Vehicle, plan: &Plan, what: &str) {
-    for b in &plan.boards {
+    for b in plan.boards.iter().chain(&plan.bought) {
         let pose = b.poses["drive"];
         let n = b.outline.outer.len();
         for i in 0..n {
@@ -321,7 +322,8 @@ fn random_choices_close(
         "table",
         "pull_bed",
         "kitchen",
-        "slide_seat"
+        "slide_seat",
+        "bought"
     )]
     kind: &str,
 ) {

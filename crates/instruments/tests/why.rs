@@ -280,7 +280,8 @@ fn both_lengths_of_a_part_are_explained(
         "table",
         "pull_bed",
         "kitchen",
-        "slide_seat"
+        "slide_seat",
+        "bought"
     )]
     kind: &str,
 ) {

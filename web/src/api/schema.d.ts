@@ -1418,7 +1418,7 @@ export interface components {
              * @description Tilt of the saw from square, degrees.
              */
             deg: number;
-            /** @description The face that is larger then, `upper` or `lower`: the line is drawn on the other. */
+            /** @description The face that is larger then, `upper` or `lower`, of a board on edge `front` or `rear`: the line is drawn on the other. */
             larger: string;
         };
         /**
@@ -1534,6 +1534,14 @@ export interface components {
             now?: number | null;
             /** @enum {string} */
             kind: "count";
+        } | {
+            /**
+             * Format: double
+             * @description Now, kg.
+             */
+            now: number;
+            /** @enum {string} */
+            kind: "mass";
         } | {
             /** @description Now. */
             now: string;
@@ -2439,7 +2447,7 @@ export interface components {
             kind: string;
             /** @description What it is called. */
             name: string;
-            /** @description How many boards it is made of; none while numbers are missing. */
+            /** @description How many boards, and things bought, it is made of; none while numbers are missing. */
             boards: number;
             /** @description What of it moves. */
             bodies: components["schemas"]["Body"][];
@@ -2993,6 +3001,8 @@ export interface components {
             modules: components["schemas"]["ModuleView"][];
             /** @description All boards where they lie. */
             boards: components["schemas"]["BoardView"][];
+            /** @description What is bought and stands in it as it is: the boxes round it, where they lie. */
+            bought: components["schemas"]["BoardView"][];
             /** @description All furniture from above, from the side and from behind. */
             views: components["schemas"]["Views"];
             /** @description Drive, day, night, and what is moved between them. */

@@ -4,6 +4,7 @@ import type { Field } from "@/api/types";
 import { useProject } from "@/store/project";
 import ChoiceField from "./ChoiceField.vue";
 import LengthField from "./LengthField.vue";
+import MassField from "./MassField.vue";
 import PlainField from "./PlainField.vue";
 
 /** Choices as the core asks for them. */
@@ -35,6 +36,14 @@ const options = (f: Field) =>
         :pointer="f.pointer"
         :value="f.value.now"
         :empty="f.empty ?? undefined"
+        :title="f.why"
+      />
+      <MassField
+        v-else-if="f.value.kind === 'mass'"
+        :label="f.label"
+        :pointer="f.pointer"
+        :value="f.value.now"
+        :empty="f.empty ?? '0'"
         :title="f.why"
       />
       <ChoiceField

@@ -1,6 +1,7 @@
-//! Does every piece come through the rear opening?
+//! Does every piece of a deck, and what is bought, come through an opening?
 
 use super::{Ctx, Finding, Severity, set};
+use crate::boards::BoardView;
 use crate::furniture::deck::SIGMAS;
 use crate::furniture::deck::joint::try_way;
 use crate::geometry::labelled::{Label, Labelled};
@@ -11,7 +12,7 @@ use crate::project::survey::REAR;
 const SOURCE: &str = "rectangle in rectangle: Carver 1957, Wetzel 2000";
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
-    let mut out = Vec::new();
+    let mut out = bought(ctx);
     for d in ctx.decks {
         let Some(worked) = d.worked else { continue };
         let openings = &worked.demands.opening;
@@ -113,6 +114,53 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         }
     }
     out
+}
+
+/// What is bought goes in as it is.
+fn bought(ctx: &Ctx) -> Vec<Finding> {
+    let doubt = 2.0 * SIGMAS * ctx.model.sd;
+    let openings = ctx.model.ways_through(REAR, doubt);
+    if openings.is_empty() {
+        return vec![];
+    }
+    let one = |b: &BoardView| {
+        let (d, w) = b.outline.size();
+        let dims = [w, d, b.thickness];
+        let (level, how) = match best_way(dims, &openings, ctx.model.length(0.0)) {
+            Some((way, _)) if way.through.tilted => {
+                let how = format!(
+                    "passes the rear opening only turned by {:.0}°",
+                    way.through.angle_deg
+                );
+                (Severity::Look, how)
+            }
+            Some((way, _)) => {
+                let spare = ctx.w.say(way.through.spare);
+                let how = format!("passes the rear opening straight, {spare} to spare");
+                (Severity::Fine, how)
+            }
+            None => match other_door(ctx, dims) {
+                Some(by) => {
+                    let how = format!("does not come through the rear opening; {by}");
+                    (Severity::Look, how)
+                }
+                None => (
+                    Severity::Stop,
+                    "does not come through any door that was measured, whichever way it is held"
+                        .into(),
+                ),
+            },
+        };
+        let [w, d, h] = dims.map(|mm| ctx.w.say(mm));
+        let sentence = format!("The {} ({w} x {d} x {h}) {how}.", b.mark);
+        Finding::new(format!("door.{}", b.id), level, "layout", sentence)
+            .rule(
+                "one of its three cross-sections through the opening, the readings' doubt taken off",
+                SOURCE,
+            )
+            .show("layout", b.module.clone())
+    };
+    ctx.boards.iter().filter(|b| b.bought).map(one).collect()
 }
 
 /// Another door that a piece comes through, in words.

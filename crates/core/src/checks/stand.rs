@@ -1,6 +1,7 @@
 //! Has the deck something to stand on everywhere, and do its pieces have something to lie on?
 
-use super::{Ctx, Finding, Severity, set};
+use super::{Ctx, DeckCtx, Finding, Severity, set};
+use crate::furniture::deck::joints::Overhang;
 use crate::project::deck::{Change, Manner, Rest, Split};
 
 /// A board may stick out so far beyond its last support, mm (a choice).
@@ -43,24 +44,8 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             }
             out.push(f);
         }
-        if worked.overhang > OVERHANG {
-            out.push(
-                Finding::new(
-                    format!("overhang.{}", d.id),
-                    Severity::Look,
-                    "layout",
-                    format!(
-                        "The {} sticks out {} beyond what carries it: who kneels there lifts its other end. Put a leg there, or do not kneel.",
-                        d.deck.name,
-                        ctx.w.say(worked.overhang.round())
-                    ),
-                )
-                .rule(
-                    format!("no more than {} past the last support", ctx.w.say(OVERHANG)),
-                    "a choice",
-                )
-                .show("layout", d.id.to_string()),
-            );
+        if worked.overhang.by > OVERHANG {
+            out.push(sticks_out(ctx, d, worked.overhang));
         }
         if worked.left_out > 0 {
             out.push(
@@ -118,4 +103,36 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         }
     }
     out
+}
+
+/// A board of the deck goes on beyond what carries it.
+fn sticks_out(ctx: &Ctx, d: &DeckCtx, over: Overhang) -> Finding {
+    let end = if over.front { "front" } else { "rear" };
+    let f = Finding::new(
+        format!("overhang.{}", d.id),
+        Severity::Look,
+        "layout",
+        format!(
+            "The {} sticks out {} beyond what carries it, at the {end}: who kneels there lifts its other end. Put a leg there, or do not kneel.",
+            d.deck.name,
+            ctx.w.say(over.by.round())
+        ),
+    )
+    .rule(
+        format!("no more than {} past the last support", ctx.w.say(OVERHANG)),
+        "a choice",
+    )
+    .show("layout", d.id.to_string());
+    // It may end sooner. Whole millimetres, and no further out than allowed.
+    let (field, at) = if over.front {
+        ("to", (over.past + OVERHANG).floor())
+    } else {
+        ("from", (over.past - OVERHANG).ceil())
+    };
+    let less = ctx.w.say((over.by - OVERHANG).round());
+    f.offer(
+        format!("End it {less} sooner at the {end}"),
+        format!("{less} less to lie on"),
+        set(d.at(field), at.into()),
+    )
 }

@@ -8,7 +8,9 @@ use crate::weight::of_all;
 const ONE_PERSON: f64 = 25.0;
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
-    if ctx.parts.is_empty() {
+    let bought = ctx.boards.iter().filter(|b| b.bought);
+    let bought: f64 = bought.map(|b| b.mass).sum();
+    if ctx.parts.is_empty() && bought <= 0.0 {
         return vec![];
     }
     let deck: f64 = ctx.parts.iter().map(|p| p.mass * f64::from(p.count)).sum();
@@ -26,6 +28,9 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         .count();
     let heaviest = ctx.parts.iter().max_by(|a, b| a.mass.total_cmp(&b.mass));
     let mut sentence = format!("The build weighs {}", ctx.w.mass(deck.round()));
+    if bought > 0.0 {
+        sentence.push_str(&format!(", what is bought {}", ctx.w.mass(bought.round())));
+    }
     if gear > 0.0 {
         sentence.push_str(&format!(", the stow list {}", ctx.w.mass(gear.round())));
     }

@@ -146,6 +146,8 @@ pub struct Bevel {
     pub deg: f64,
     /// The face that is larger then; the line is drawn on the other.
     pub larger: Face,
+    /// What its faces are called: the one at t = 0, and the one at its thickness.
+    pub faces: [&'static str; 2],
     /// What stays open there if it is sawn square, mm.
     pub open: f64,
 }
@@ -153,9 +155,10 @@ pub struct Bevel {
 impl Bevel {
     /// What is to be done, in a sentence.
     pub fn words(&self, w: &Writer) -> String {
+        let [bottom, top] = self.faces;
         let (larger, drawn) = match self.larger {
-            Face::Top => ("upper", "lower"),
-            Face::Bottom => ("lower", "upper"),
+            Face::Top => (top, bottom),
+            Face::Bottom => (bottom, top),
         };
         format!(
             "edge at the {}: it leans, and sawn square {} stay open at the {larger} face; to close that draw the line on the {drawn} face and tilt the saw {:.0}°, the {larger} face larger",

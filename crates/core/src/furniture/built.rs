@@ -158,6 +158,15 @@ pub struct Glide {
     pub eases: Vec<Ease>,
 }
 
+/// Something that is bought and stands in it as it is: nobody cuts it, but it is in the way, weighs, and may carry.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Bought {
+    /// The box round it, as if it were a thick board.
+    pub body: Board,
+    /// kg.
+    pub mass: f64,
+}
+
 /// What has to stay free, as a box along the vehicle's axes.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Keep {
@@ -246,6 +255,8 @@ pub enum Under {
 pub struct Built {
     /// Its boards.
     pub boards: Vec<Board>,
+    /// What of it is bought and stands in it as it is.
+    pub bought: Vec<Bought>,
     /// What of it moves.
     pub bodies: Vec<Body>,
     /// What it offers to gear.
@@ -276,6 +287,7 @@ impl Built {
     /// With a piece of the kit.
     pub fn take(&mut self, made: Built) {
         self.boards.extend(made.boards);
+        self.bought.extend(made.bought);
         self.bodies.extend(made.bodies);
         self.rooms.extend(made.rooms);
         self.joints.extend(made.joints);

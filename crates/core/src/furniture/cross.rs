@@ -133,7 +133,7 @@ impl<'a> Cross<'a> {
 
     /// How far a board from `x.0` to `x.1` may come to a wall: the narrower of its faces, and over a long
     /// stretch the places between.
-    fn narrowest(&self, side: Side, x: (f64, f64), z: f64) -> Option<f64> {
+    pub(super) fn narrowest(&self, side: Side, x: (f64, f64), z: f64) -> Option<f64> {
         let n = self.nearest(side, x, z)?;
         Some(n.mm - self.off(self.doubt(side, n.doubt, z)) * n.slant)
     }

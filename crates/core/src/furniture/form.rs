@@ -120,6 +120,11 @@ impl Form {
         self.field(self.path(path), label, FieldValue::Count { now })
     }
 
+    /// A mass, kg.
+    pub fn mass(&self, path: &str, label: &str, now: f64) -> Field {
+        self.field(self.path(path), label, FieldValue::Mass { now })
+    }
+
     /// A material.
     pub fn material(&self, path: &str, label: &str, now: &str) -> Field {
         let now = now.to_string();

@@ -5,6 +5,7 @@ pub mod add;
 mod bench;
 mod board;
 mod body;
+mod bought;
 mod box_seat;
 pub mod built;
 mod cabinet;
@@ -60,6 +61,7 @@ pub const KINDS: &[&dyn Kind] = &[
     &pull_bed::PullBedKind,
     &kitchen::KitchenKind,
     &slide_seat::SlideSeatKind,
+    &bought::BoughtKind,
 ];
 
 /// What a kind sees of the project while it works.
@@ -214,6 +216,11 @@ pub enum FieldValue {
     Count {
         /// Now.
         now: Option<u32>,
+    },
+    /// A mass.
+    Mass {
+        /// Now, kg.
+        now: f64,
     },
     /// One of several.
     Choice {

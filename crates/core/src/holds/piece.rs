@@ -114,7 +114,7 @@ impl Piece<'_> {
         let Some(depth) = self.module.held.floor else {
             return vec![];
         };
-        let foot = |s: &&Solid| s.low[2] <= self.load.low[2] + FOOT;
+        let foot = |s: &&Solid| !s.board.bought && s.low[2] <= self.load.low[2] + FOOT;
         let mut out = Vec::new();
         for s in self.solids.iter().filter(foot) {
             let along = if s.high[0] - s.low[0] >= s.high[1] - s.low[1] {

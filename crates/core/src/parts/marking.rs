@@ -280,8 +280,8 @@ fn bevels(board: &Board, corner: Point) -> Vec<EdgeBevel> {
         along: b.along.iter().map(|p| local(*p)).collect(),
         deg: b.deg,
         larger: match b.larger {
-            Face::Top => "upper".into(),
-            Face::Bottom => "lower".into(),
+            Face::Top => b.faces[1].into(),
+            Face::Bottom => b.faces[0].into(),
         },
     });
     each.collect()

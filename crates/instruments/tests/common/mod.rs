@@ -146,6 +146,15 @@ pub fn sets(kind: &str, rng: &mut impl Rng) -> Vec<(String, String)> {
             sets.push(("slat".into(), of(&["12", "15", "18"])));
             sets.push(("overlap".into(), of(&["50", "75", "150"])));
         }
+        "bought" => {
+            sets.push(("opens".into(), of(&["rear", "left", "right"])));
+            sets.push(("width".into(), of(&["300", "450", "800"])));
+            sets.push(("depth".into(), of(&["300", "500", "700"])));
+            sets.push(("height".into(), of(&["150", "280", "420"])));
+            sets.push(("reach".into(), of(&["0", "300"])));
+            sets.push(("base".into(), of(&["board", "bare"])));
+            sets.push(("thickness".into(), of(&["9", "12", "18"])));
+        }
         "slide_seat" => {
             sets.push(("opens".into(), of(&["rear", "left", "right"])));
             sets.push(("width".into(), of(&["700", "1200", "1900"])));

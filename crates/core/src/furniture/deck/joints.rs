@@ -95,12 +95,37 @@ pub(super) fn supports(panel: &Board, boards: &[Board]) -> Vec<f64> {
     lines
 }
 
-/// How far a level board sticks out beyond what carries it, mm.
-pub(super) fn sticks_out(panel: &Board, lines: &[f64]) -> f64 {
+/// How far a level board sticks out beyond what carries it.
+#[derive(Debug, Clone, Copy, Default, PartialEq)]
+pub struct Overhang {
+    /// By so much, mm.
+    pub by: f64,
+    /// Beyond this line, mm in.
+    pub past: f64,
+    /// At the front; else at the rear.
+    pub front: bool,
+}
+
+/// How far a level board sticks out beyond what carries it, at the end where that is more.
+pub(super) fn sticks_out(panel: &Board, lines: &[f64]) -> Overhang {
     let (low, high) = around(panel);
-    let (first, last) = (lines.first(), lines.last());
-    let ends = first.zip(last);
-    ends.map_or(0.0, |(a, b)| (a - low[0]).max(high[0] - b))
+    let Some((first, last)) = lines.first().zip(lines.last()) else {
+        return Overhang::default();
+    };
+    let ends = [
+        Overhang {
+            by: first - low[0],
+            past: *first,
+            front: false,
+        },
+        Overhang {
+            by: high[0] - last,
+            past: *last,
+            front: true,
+        },
+    ];
+    let [rear, front] = ends;
+    if front.by > rear.by { front } else { rear }
 }
 
 /// How two boards of a deck are fastened, by what they are; the first is screwed through.

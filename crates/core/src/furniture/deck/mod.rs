@@ -7,7 +7,7 @@ pub mod gaps;
 mod ground;
 mod hatch;
 pub mod joint;
-mod joints;
+pub mod joints;
 mod kind;
 pub mod span;
 pub mod supports;
@@ -126,7 +126,7 @@ pub struct Worked {
     /// Slats that would lie on one support only.
     pub left_out: usize,
     /// How far a board of its top sticks out beyond what carries it, at the most, mm.
-    pub overhang: f64,
+    pub overhang: joints::Overhang,
 }
 
 /// Works the deck out, or says nothing while the bay at its height is not known.
@@ -237,7 +237,9 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
     let keep: Vec<bool> = on.iter().map(|l| !slats || l.len() >= 2).collect();
     let lying = top.iter().zip(&on).filter(|(_, l)| l.len() >= 2);
     let out_by = lying.map(|(b, l)| joints::sticks_out(b, l));
-    let overhang = out_by.fold(0.0, f64::max);
+    let overhang = out_by
+        .max_by(|a, b| a.by.total_cmp(&b.by))
+        .unwrap_or_default();
     let left_out = keep.iter().filter(|k| !**k).count();
     let mut kept = keep.iter();
     top.retain(|_| *kept.next().unwrap_or(&true));

@@ -1,11 +1,12 @@
 //! Frames of ply on edge across the bay, with windows to reach through.
 
 use super::{BESIDE, BORDER, Job, LEAST, LEAST_WINDOW, NEAR, Support};
-use crate::furniture::built::{Axis, Measure, Pose};
+use crate::furniture::built::{Axis, Bevel, Measure, Pose};
+use crate::furniture::deck::bevel::{self, Lean};
 use crate::furniture::way::Way;
-use crate::geometry::Point;
 use crate::geometry::region::Region;
 use crate::geometry::sawn::{ACROSS, sawable};
+use crate::geometry::{Point, distance};
 use crate::project::survey::Side;
 
 /// A piece beside other furniture that ends higher over what is below it stands on nothing, mm.
@@ -69,6 +70,9 @@ impl Job<'_> {
                 // Beside other furniture a piece may hang clear of the floor.
                 let height = on.map(|on| Measure::whole(Axis::V, "height", self.height(&on)));
                 blank.measures = width.into_iter().chain(height).collect();
+                blank.bevels = self.bevels(*x, &blank.shape, &heights);
+                let words: Vec<String> = blank.bevels.iter().map(|b| b.words(self.w)).collect();
+                blank.then.extend(words);
                 blank.way = Way::frame(y0, blank.shape.size(), i, lines.len());
                 blank.then.insert(
                     0,
@@ -177,6 +181,44 @@ impl Job<'_> {
             r.bounds().3 > top - 1.0 && w >= LEAST && h >= LEAST && (alone || stands(r))
         });
         (pieces, all.into_iter().map(|(z, _)| z).collect())
+    }
+
+    /// Where its edges follow walls that come nearer to each other, or part, over its thickness. `shape` is across and up, worked out at these
+    /// heights.
+    fn bevels(&self, x: f64, shape: &Region, heights: &[f64]) -> Vec<Bevel> {
+        /// The grid of the booleans is finer than this, mm.
+        const SAME: f64 = 5e-3;
+        let (t, half) = (self.thickness(), self.thickness() / 2.0);
+        let (Some(low), Some(high)) = (heights.first(), heights.last()) else {
+            return vec![];
+        };
+        // How much further out the wall is at its front face, where it decides how far out a corner lies.
+        let wider = |side: Side, [y, z]: Point| {
+            // From the lowest down to the floor, and up to the deck, it goes straight on.
+            let z = z.clamp(*low, *high);
+            let ends = self.free.narrowest(side, (x - half, x + half), z)?;
+            let at = |x| self.model.offset(side, x, z);
+            // A step less than is seen is sawn straight.
+            let decides = (-SAME..=ACROSS).contains(&(ends - side.sign() * y));
+            decides.then_some(at(x + half)? - at(x - half)?)
+        };
+        let ring = shape.outer.iter().zip(shape.outer.iter().cycle().skip(1));
+        let leans = ring.filter_map(|(p, q)| {
+            let side = if p[0] > 0.0 { Side::Left } else { Side::Right };
+            let out = (wider(side, *p)? + wider(side, *q)?) / 2.0;
+            let long = distance(*p, *q);
+            if long < 1e-6 {
+                return None;
+            }
+            let square = (q[1] - p[1]).abs() / long;
+            Some(Lean {
+                of: format!("{} wall", side.word()),
+                from: *p,
+                to: *q,
+                deg: (out * square / t).atan().to_degrees(),
+            })
+        });
+        bevel::along(leans, t, ["rear", "front"])
     }
 
     /// The free stretch across the bay at these heights, and between them wherever it is not a straight line.
