@@ -107,11 +107,13 @@ fn bevels(page: &mut Page, part: &Part, f: &Frame) {
         for pair in b.along.windows(2) {
             page.line(f.at(pair[0]), f.at(pair[1]), pen);
         }
-        let Some(at) = b.along.get(b.along.len() / 2) else {
+        let pairs: Vec<_> = b.along.windows(2).collect();
+        let Some([p, q]) = pairs.get(pairs.len() / 2) else {
             continue;
         };
+        let at = [(p[0] + q[0]) / 2.0, (p[1] + q[1]) / 2.0];
         let middle = f.at([part.w.value / 2.0, part.h.value / 2.0]);
-        let (x, y) = f.at(*at);
+        let (x, y) = f.at(at);
         let towards = |v: f64, m: f64| v + (m - v).signum() * (m - v).abs().min(5.0);
         let at = (towards(x, middle.0), towards(y, middle.1));
         page.figure(at.0, at.1, 3.0, false, format!("{:.0}°", b.deg));

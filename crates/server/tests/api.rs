@@ -686,6 +686,85 @@ async fn a_scan_becomes_readings() {
     }
 }
 
+/// Walls of a bay cut across, 600 + 0.1 z off the middle from the floor up to a roof at 1000, with the points of floor and roof and a few strays
+/// between them: as curves upwards that lie in the vehicle, on the line within 0.2 mm.
+#[tokio::test]
+async fn a_scan_cut_across_gives_upright_curves() {
+    let app = app();
+    let mut points: Vec<[f64; 3]> = vec![];
+    for i in 0..=200 {
+        let z = f64::from(i) * 5.0;
+        for dx in [-4.0, 0.0, 4.0] {
+            let out = 600.0 + 0.1 * z;
+            points.extend([[700.0 + dx, out, z], [700.0 + dx, -out, z]]);
+        }
+    }
+    for i in -29..30 {
+        let y = f64::from(i) * 20.0;
+        points.extend([[700.0, y, 0.0], [700.0, y, 1000.0]]);
+    }
+    points.extend([300.0, 305.0, 310.0, 640.0].map(|z| [702.0, 250.0, z]));
+    let mut text = format!(
+        "ply\nformat ascii 1.0\nelement vertex {}\nproperty float x\nproperty float y\nproperty float z\nend_header\n",
+        points.len()
+    );
+    for [x, y, z] in &points {
+        text.push_str(&format!("{x} {y} {z}\n"));
+    }
+    let path = "/api/projects/kingfisher/scan?across=700";
+    let cut = send(&app, "POST", path, &[], text).await;
+    assert_eq!(cut.status, StatusCode::OK, "{}", cut.body);
+    let sections = cut.body["sections"].as_array().unwrap();
+    assert_eq!(sections.len(), 2);
+    for (i, side) in ["left", "right"].into_iter().enumerate() {
+        let place = &sections[i]["template"]["place"];
+        assert_eq!(
+            (&place["of"], &place["plane"], &place["at"]),
+            (&json!(side), &json!("across"), &json!(700.0))
+        );
+        let add = json!([{"op": "add", "path": format!("/templates/scan-{side}"), "value": sections[i]["template"]}]);
+        let base = (i + 1).to_string();
+        let taken = send(
+            &app,
+            "PATCH",
+            "/api/projects/kingfisher",
+            &[("if-match", &base)],
+            add.to_string(),
+        )
+        .await;
+        assert_eq!(taken.status, StatusCode::OK, "{}", taken.body);
+        let all = taken.body["plan"]["templates"].as_array().unwrap();
+        let own = all
+            .iter()
+            .find(|t| t["id"] == format!("scan-{side}"))
+            .unwrap();
+        // In its own frame from its lowest and innermost place: 0.1 out for each up, to the left or to the right of that.
+        let edge: Vec<[f64; 2]> = serde_json::from_value(own["edge"].clone()).unwrap();
+        assert!(edge.last().unwrap()[0] - edge[0][0] > 900.0, "{edge:?}");
+        let sign = if side == "left" { 1.0 } else { -1.0 };
+        let rise: Vec<f64> = edge.iter().map(|p| p[1] - sign * 0.1 * p[0]).collect();
+        let (low, high) = (
+            rise.iter().copied().fold(f64::INFINITY, f64::min),
+            rise.iter().copied().fold(f64::NEG_INFINITY, f64::max),
+        );
+        assert!(high - low < 0.2, "{side}: {low} {high}");
+        let ends = ["first", "last"].map(|l| place["landmarks"][l].clone());
+        for l in ends {
+            let (u, v) = (l["u"].as_f64().unwrap(), l["v"].as_f64().unwrap());
+            assert!((v - 600.0 - 0.1 * u).abs() < 0.2, "{l}");
+        }
+    }
+    let refused = send(
+        &app,
+        "POST",
+        "/api/projects/kingfisher/scan?across=-1",
+        &[],
+        "ply\n",
+    )
+    .await;
+    assert_eq!(refused.status, StatusCode::UNPROCESSABLE_ENTITY);
+}
+
 /// A table of readings is answered with the edit that adds what is new.
 #[tokio::test]
 async fn a_table_becomes_readings() {

@@ -1293,7 +1293,7 @@ export interface components {
             found: components["schemas"]["Found"][];
             /** @description Sections across, `[y, z]`, thinned. */
             across: number[][][];
-            /** @description Walls at the heights as curves that lie in the vehicle: to be taken instead of the readings. */
+            /** @description Walls at the heights, and at the stations across, as curves that lie in the vehicle: to be taken instead of the readings. */
             sections: components["schemas"]["FileCurve"][];
             /** @description The edit that adds the readings. */
             patch: Record<string, never>[];

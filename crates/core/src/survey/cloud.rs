@@ -204,6 +204,36 @@ pub fn walls(cut: &[[f64; 2]], z: f64, step: f64) -> Vec<Found> {
     out
 }
 
+/// Walls in a cut across the vehicle at `x`, `(y, z)`, every few centimetres up; not right over the floor, nor right under the roof, where a
+/// bin holds those too.
+pub fn walls_across(cut: &[[f64; 2]], x: f64) -> Vec<Found> {
+    let low = spread(cut.iter().map(|p| p[1]), 0.005);
+    let high = spread(cut.iter().map(|p| p[1]), 0.995).min(MAX_LENGTH);
+    let mut out = Vec::new();
+    for side in Side::BOTH {
+        let own: Vec<[f64; 2]> = cut
+            .iter()
+            .map(|p| [p[1], p[0] * side.sign()])
+            .filter(|p| p[1] > 0.0)
+            .collect();
+        let mut z = ((low + BIN) / BIN).ceil().max(1.0) * BIN;
+        while z <= high - BIN {
+            let near = own.iter().filter(|p| (p[0] - z).abs() <= BIN / 2.0);
+            if let Some((z, mm, sd, points)) = line(near.copied(), z) {
+                let quantity = Quantity::Wall { side, x, z };
+                out.push(Found {
+                    quantity,
+                    mm,
+                    sd,
+                    points,
+                });
+            }
+            z += BIN;
+        }
+    }
+    out
+}
+
 /// Robust straight piece through points around `at`: `(at, value, sd, points)`. Strays are taken off
 /// by the median deviation, the rest fitted by least squares.
 fn line(points: impl Iterator<Item = [f64; 2]>, at: f64) -> Option<(f64, f64, f64, usize)> {

@@ -9,7 +9,9 @@ use jigfit_core::input::{count, within};
 use jigfit_core::problem::Problem;
 use jigfit_core::project::survey::{Quantity, Side};
 use jigfit_core::project::templates::{Face, Placing, Plane, Side as Lies, Template, Tie};
-use jigfit_core::survey::cloud::{Found, Pair, Placement, slice, slice_across, walls};
+use jigfit_core::survey::cloud::{
+    Found, Pair, Placement, slice, slice_across, walls, walls_across,
+};
 use jigfit_core::survey::model::Model;
 use jigfit_core::units::figure::Writer;
 use jigfit_formats::{ply, readings_csv};
@@ -74,7 +76,7 @@ pub struct Cuts {
     /// Sections across, `[y, z]`, thinned.
     #[schema(value_type = Vec<Vec<Vec<f64>>>)]
     across: Vec<Vec<[f64; 2]>>,
-    /// Walls at the heights as curves that lie in the vehicle: to be taken instead of the readings.
+    /// Walls at the heights, and at the stations across, as curves that lie in the vehicle: to be taken instead of the readings.
     sections: Vec<FileCurve>,
     /// The edit that adds the readings.
     #[schema(value_type = Vec<Object>)]
@@ -168,7 +170,17 @@ pub async fn scan(
             };
             found.extend(at(cut.step));
             let fine = at(0.0);
-            sections.extend(Side::BOTH.iter().filter_map(|s| curve(*s, z, &fine, &w)));
+            let level = |s: &Side| curve(*s, (Plane::Level, z), &fine, &w);
+            sections.extend(Side::BOTH.iter().filter_map(level));
+        }
+        let mut cuts = Vec::new();
+        for x in across {
+            let section = slice_across(&points, &placed, x);
+            let mut fine = walls_across(&section, x);
+            fine.retain(|f| !behind(&model, f));
+            let upright = |s: &Side| curve(*s, (Plane::Across, x), &fine, &w);
+            sections.extend(Side::BOTH.iter().filter_map(upright));
+            cuts.push(section);
         }
         let each = (points.len() / SHOWN).max(1);
         let thin = |cut: Vec<[f64; 2]>| {
@@ -183,10 +195,7 @@ pub async fn scan(
                 .step_by(each)
                 .map(|p| placed.apply(p.map(f64::from)))
                 .collect(),
-            across: across
-                .iter()
-                .map(|x| thin(slice_across(&points, &placed, *x)))
-                .collect(),
+            across: cuts.into_iter().map(thin).collect(),
             sections,
             patch: patch(&found),
             found,
@@ -210,15 +219,16 @@ fn behind(model: &Model, f: &Found) -> bool {
     })
 }
 
-/// A wall at a height as a captured curve: it lies in the vehicle already, so its two ends are its landmarks.
-fn curve(side: Side, z: f64, found: &[Found], w: &Writer) -> Option<FileCurve> {
+/// A wall in a cut, level or across, as a captured curve: it lies in the vehicle already, so its two ends are its landmarks.
+fn curve(side: Side, (plane, at): (Plane, f64), found: &[Found], w: &Writer) -> Option<FileCurve> {
     let mut sds = vec![];
     let points: Vec<[f64; 2]> = found
         .iter()
         .filter_map(|f| match f.quantity {
-            Quantity::Wall { side: own, x, .. } if own == side => {
+            Quantity::Wall { side: own, x, z } if own == side => {
                 sds.push(f.sd);
-                Some([x, side.sign() * f.mm])
+                let along = if plane == Plane::Level { x } else { z };
+                Some([along, side.sign() * f.mm])
             }
             _ => None,
         })
@@ -240,14 +250,18 @@ fn curve(side: Side, z: f64, found: &[Found], w: &Writer) -> Option<FileCurve> {
         Side::Left => (Face::Left, Lies::Left),
         Side::Right => (Face::Right, Lies::Right),
     };
+    let says = w.say(at);
     let own = Template {
-        name: format!("Scan, {} at {}", of.word(), w.say(z)),
+        name: match plane {
+            Plane::Level => format!("Scan, {} at {says}", of.word()),
+            Plane::Across => format!("Scan, {} {says} in", of.word()),
+        },
         sd: (sds[sds.len() / 2] * 100.0).round() / 100.0,
         surface,
         place: Some(Placing {
             of,
-            plane: Plane::Level,
-            at: Some(z),
+            plane,
+            at: Some(at),
             landmarks: landmarks.map(|(id, p)| (id.to_string(), tie(p))).collect(),
             aside: false,
         }),

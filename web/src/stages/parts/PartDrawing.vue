@@ -53,9 +53,23 @@ function middle(Y: (v: number) => number, s: number): number {
   const high = props.part.h.value;
   return high * s < 140 ? Y(high / 2) + 4 : Y(high * 0.66);
 }
-/** The point of a line at which its words stand. */
-function half(line: number[][]): number[] {
-  return line[Math.floor(line.length / 2)] ?? [0, 0];
+type Bevel = NonNullable<Part["bevels"]>[number];
+/** What is written at an edge: along the board within it; beside an upright one, where there is little room, only how far. */
+function tilt(b: Bevel, X: (v: number) => number, Y: (v: number) => number) {
+  const i = Math.floor((b.along.length - 1) / 2);
+  const [p, q] = [b.along[i] ?? [0, 0], b.along[i + 1] ?? b.along[i] ?? [0, 0]];
+  const [u, v] = [(p[0]! + q[0]!) / 2, (p[1]! + q[1]!) / 2];
+  const steep = Math.abs(Y(q[1]!) - Y(p[1]!)) > Math.abs(X(q[0]!) - X(p[0]!));
+  const right = u > props.part.w.value / 2;
+  const [x, y] = [X(u), Y(v)];
+  return steep
+    ? { x: x + (right ? 8 : -8), y: y + 4, anchor: right ? "start" : "end", words: `${b.deg}°` }
+    : {
+        x,
+        y: y + (v > props.part.h.value / 2 ? 18 : -9),
+        anchor: "middle",
+        words: `${b.deg}°, ${b.larger} face larger`,
+      };
 }
 </script>
 
@@ -85,12 +99,14 @@ function half(line: number[][]): number[] {
     <g v-for="(b, i) in part.bevels ?? []" :key="`b${i}`">
       <path :d="linePath(b.along, X, Y)" class="bevel" />
       <text
-        :x="X(half(b.along)[0]!)"
-        :y="Y(half(b.along)[1]!) + (half(b.along)[1]! > part.h.value / 2 ? 18 : -9)"
-        text-anchor="middle"
+        v-for="t in [tilt(b, X, Y)]"
+        :key="t.words"
+        :x="t.x"
+        :y="t.y"
+        :text-anchor="t.anchor"
         class="tilt"
       >
-        {{ b.deg }}°, {{ b.larger }} face larger
+        {{ t.words }}
       </text>
     </g>
     <g v-for="(c, i) in part.corners" :key="c.letter">

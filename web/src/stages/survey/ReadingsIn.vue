@@ -6,7 +6,7 @@ import DrawingFrame from "@/drawing/DrawingFrame.vue";
 import CurveList from "@/stages/templates/CurveList.vue";
 import { useProject } from "@/store/project";
 
-/** Readings from elsewhere: a scan of the bay (PLY), cut at heights, or a table (CSV). What was found
+/** Readings from elsewhere: a scan of the bay (PLY), cut at heights and across, or a table (CSV). What was found
  * is shown before it is added. */
 const open = defineModel<boolean>({ required: true });
 const store = useProject();
@@ -16,6 +16,7 @@ const table = ref<ReadingsTable | null>(null);
 const error = ref("");
 const busy = ref(false);
 const heights = ref("250, 450");
+const across = ref("");
 const scale = ref("1");
 const pairs = ref<Pair[]>([]);
 const CORNERS = ["threshold, left corner", "threshold, right corner", "front end, left corner"];
@@ -63,6 +64,7 @@ async function read() {
     const placed = pairs.value.length >= 3;
     cuts.value = await api.scan(store.id, chosen, {
       heights: placed || !pairs.value.length ? heights.value : "",
+      across: placed || !pairs.value.length ? across.value : "",
       scale: scale.value,
       pairs: placed ? JSON.stringify(pairs.value) : "",
     });
@@ -160,6 +162,10 @@ async function add(patch: Record<string, unknown>[]) {
       <div class="row line">
         <label>One unit is <input v-model="scale" class="number mono" /> mm</label>
         <label>Cut at heights (mm) <input v-model="heights" class="number wide mono" /></label>
+        <label>
+          Cut across, mm in from the threshold
+          <input v-model="across" class="number wide mono" placeholder="600, 1200" />
+        </label>
         <el-button @click="read">Cut again</el-button>
         <el-button v-if="pairs.length" @click="pairs = []">Other corners</el-button>
       </div>
@@ -174,7 +180,8 @@ async function add(patch: Record<string, unknown>[]) {
       <template v-if="cuts.sections.length">
         <p class="soft">
           Or take a wall as a curve, every few centimetres: all boards at it go by it then. Either
-          its readings or its curve, not both.
+          its readings or its curve, not both. Cut across, a wall is a curve upwards, for what
+          stands high.
         </p>
         <CurveList :curves="cuts.sections" @taken="open = false" />
       </template>
