@@ -177,12 +177,13 @@ export function fakeServer(plan: Partial<Opened["plan"]>, project: object = {}) 
     if (other instanceof Response) return other.clone();
     if (other !== undefined) return new Response(JSON.stringify(other));
     if (path === "/api/compute/tape") {
-      const text = String((body as { entries: string[] }).entries[0]);
-      const mm = Number.parseFloat(text);
-      const result = Number.isNaN(mm)
-        ? { error: { title: "no", detail: "cannot be read", pointer: "/entries/0" } }
-        : { mm, in: mm / 25.4, nearest: `i${mm}`, off_mm: 0 };
-      return new Response(JSON.stringify({ results: [result] }));
+      const results = (body as { entries: string[] }).entries.map((text, i) => {
+        const mm = Number.parseFloat(text);
+        return Number.isNaN(mm)
+          ? { error: { title: "no", detail: "cannot be read", pointer: `/entries/${i}` } }
+          : { mm, in: mm / 25.4, nearest: `i${mm}`, off_mm: 0 };
+      });
+      return new Response(JSON.stringify({ results }));
     }
     if (path === "/api/compute/mass") {
       const kg = Number.parseFloat(String((body as { entry: string }).entry));

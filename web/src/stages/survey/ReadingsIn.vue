@@ -15,10 +15,19 @@ const cuts = ref<Cuts | null>(null);
 const table = ref<ReadingsTable | null>(null);
 const error = ref("");
 const busy = ref(false);
-const heights = ref("250, 450");
+const units = computed(() => store.project?.units);
+/** What the tape counts in, and what is cut to begin with. */
+const tape = computed(() => units.value?.tape ?? "mm");
+const usual = { mm: "250, 450", cm: "25, 45", m: "0.25, 0.45", in: "10, 18", ft: "1, 1 1/2" };
+const heights = ref(usual[tape.value]);
 const across = ref("");
 const scale = ref("1");
-const pairs = ref<Pair[]>([]);
+/** A place of the scan, and where it is in the vehicle, as typed. */
+interface Corner {
+  scan: Pair["scan"];
+  vehicle: string[];
+}
+const pairs = ref<Corner[]>([]);
 const CORNERS = ["threshold, left corner", "threshold, right corner", "front end, left corner"];
 
 const isTable = computed(() => file.value?.name.toLowerCase().endsWith(".csv") ?? false);
@@ -53,6 +62,16 @@ function choose(event: Event) {
   pairs.value = [];
   void read();
 }
+/** Lengths as they were typed, in mm; says which of them is none. */
+async function lengths(typed: string[]): Promise<number[]> {
+  if (!typed.length) return [];
+  const answer = await api.tape(typed, tape.value, units.value?.denominator ?? 16);
+  return answer.results.map((r) => {
+    if ("error" in r) throw new Refused(r.error);
+    return r.mm;
+  });
+}
+const list = (text: string) => text.split(",").filter((w) => w.trim());
 async function read() {
   const chosen = file.value;
   if (!chosen) return;
@@ -62,11 +81,17 @@ async function read() {
       return;
     }
     const placed = pairs.value.length >= 3;
+    const known = placed || !pairs.value.length;
+    const vehicle = placed ? await lengths(pairs.value.flatMap((p) => p.vehicle)) : [];
+    const at = pairs.value.map((p, i) => ({
+      scan: p.scan,
+      vehicle: vehicle.slice(3 * i, 3 * i + 3),
+    }));
     cuts.value = await api.scan(store.id, chosen, {
-      heights: placed || !pairs.value.length ? heights.value : "",
-      across: placed || !pairs.value.length ? across.value : "",
+      heights: (await lengths(known ? list(heights.value) : [])).join(),
+      across: (await lengths(known ? list(across.value) : [])).join(),
       scale: scale.value,
-      pairs: placed ? JSON.stringify(pairs.value) : "",
+      pairs: placed ? JSON.stringify(at) : "",
     });
   });
 }
@@ -77,7 +102,7 @@ function pick(event: MouseEvent, X: (v: number) => number, Y: (v: number) => num
   const [px, py] = [event.clientX - box.left, event.clientY - box.top];
   const distance = (p: number[]) => Math.hypot(X(p[0]!) - px, Y(p[1]!) - py);
   const near = cuts.value.shown.reduce((best, p) => (distance(p) < distance(best) ? p : best));
-  pairs.value.push({ scan: near as Pair["scan"], vehicle: [0, 0, 0] });
+  pairs.value.push({ scan: near as Pair["scan"], vehicle: ["0", "0", "0"] });
 }
 async function add(patch: Record<string, unknown>[]) {
   await tell(async () => {
@@ -149,22 +174,23 @@ async function add(patch: Record<string, unknown>[]) {
         />
       </DrawingFrame>
       <div v-for="(p, i) in pairs" :key="i" class="row line">
-        <span class="grow">{{ i + 1 }}: {{ CORNERS[i] }}, in the vehicle (mm)</span>
+        <span class="grow">{{ i + 1 }}: {{ CORNERS[i] }}, in the vehicle ({{ tape }})</span>
         <input
           v-for="(word, axis) in ['forward', 'left', 'up']"
           :key="word"
-          v-model.number="p.vehicle[axis]"
-          type="number"
+          v-model="p.vehicle[axis]"
           class="number mono"
-          :aria-label="`Point ${i + 1} ${word}, mm`"
+          :aria-label="`Point ${i + 1} ${word}`"
         />
       </div>
       <div class="row line">
         <label>One unit is <input v-model="scale" class="number mono" /> mm</label>
-        <label>Cut at heights (mm) <input v-model="heights" class="number wide mono" /></label>
+        <label
+          >Cut at heights ({{ tape }}) <input v-model="heights" class="number wide mono"
+        /></label>
         <label>
-          Cut across, mm in from the threshold
-          <input v-model="across" class="number wide mono" placeholder="600, 1200" />
+          Cut across, so far in ({{ tape }})
+          <input v-model="across" class="number wide mono" />
         </label>
         <el-button @click="read">Cut again</el-button>
         <el-button v-if="pairs.length" @click="pairs = []">Other corners</el-button>

@@ -71,7 +71,7 @@ describe("readings from a scan", () => {
     expect(wrapper.text()).toContain("120,000 points");
     expect(button("Add 3 readings")).toBeDefined();
     const how = new URLSearchParams(asked()[0]!.split("?")[1]);
-    expect(how.get("heights")).toBe("250, 450");
+    expect(how.get("heights")).toBe("250,450");
     expect(how.get("pairs")).toBe("");
   });
 
@@ -80,7 +80,7 @@ describe("readings from a scan", () => {
     for (let i = 0; i < 4; i++) await wrapper.get("rect.sheet").trigger("click");
     // A fourth click is one too many.
     expect(wrapper.findAll("circle.picked")).toHaveLength(3);
-    await wrapper.get("[aria-label='Point 2 left, mm']").setValue(-700);
+    await wrapper.get("[aria-label='Point 2 left']").setValue("-700");
     await button("Cut again")!.trigger("click");
     await settle();
     const how = new URLSearchParams(asked().at(-1)!.split("?")[1]);
@@ -90,6 +90,21 @@ describe("readings from a scan", () => {
       [0, -700, 0],
       [0, 0, 0],
     ]);
+  });
+
+  it("cuts across where it is told, in the tape's own lengths, and says which is none", async () => {
+    const { wrapper, button, asked } = await readingsIn({ [SCAN]: CUTS }, "bay.ply");
+    const field = wrapper.findAll("input.wide")[1]!;
+    await field.setValue("600, 1200");
+    await button("Cut again")!.trigger("click");
+    await settle();
+    expect(new URLSearchParams(asked().at(-1)!.split("?")[1]).get("across")).toBe("600,1200");
+    const before = asked().length;
+    await field.setValue("600, soon");
+    await button("Cut again")!.trigger("click");
+    await settle();
+    expect(asked()).toHaveLength(before);
+    expect(wrapper.get("[role=alert]").text()).toContain("cannot be read");
   });
 
   it("tells what is wrong with the file, and adds nothing", async () => {
