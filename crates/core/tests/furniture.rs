@@ -114,7 +114,7 @@ fn seat(height: f64) -> Value {
 /// is at the wall 50 behind: 90 + asin(50 / 350) = 98 degrees.
 #[test]
 fn a_lid_meets_the_deck_or_the_wall() {
-    let mut doc = bare();
+    let mut doc = read_up_to(bare(), 800.0);
     doc["modules"]["seat"] = seat(400.0);
     let p = plan(&doc);
     let open = finding(&p, "moves.seat/lid").unwrap();

@@ -364,7 +364,7 @@ fn posts_share_the_screws() {
 /// Screwed to another piece: its load goes there; what hangs in a circle, on nothing, or does not touch is told.
 #[test]
 fn one_piece_holds_another() {
-    let mut doc = boxed();
+    let mut doc = read_up_to(boxed(), 900.0);
     doc["modules"]["s"] = json!({"kind": "shelves", "place": {"along": 100, "across": "left_wall", "on": "b"},
         "choices": {"width": 600, "depth": 300, "height": 450, "levels": 2}});
     for (n, x) in [60.0, 400.0, 840.0].into_iter().enumerate() {

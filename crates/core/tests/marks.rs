@@ -137,6 +137,29 @@ fn horns_go_and_feet_stay() {
     assert_eq!(sawable(&footed), footed);
 }
 
+/// Over a well that ends 0.7 mm below the top of a board a wedge runs out by 235, straight or in steps: it goes, and the long upper edge, on
+/// which something lies, stays where it is.
+#[rstest]
+#[case(&[])]
+#[case(&[[405.0, 234.47]])]
+#[case(&[[500.0, 234.6]])]
+#[case(&[[405.0, 234.8], [639.0, 234.9]])]
+#[case(&[[639.0, 234.31]])]
+#[case(&[[405.0, 234.47], [405.0, 234.6]])]
+fn a_low_wedge_goes_before_the_edge_over_it(#[case] steps: &[[f64; 2]]) {
+    let mut ring = vec![[0.0, 0.0], [405.6, 0.0], [405.3, 117.8], [405.0, 234.3]];
+    ring.extend(steps);
+    ring.extend([[640.0, 235.0], [0.0, 235.0]]);
+    for _ in 0..ring.len() {
+        ring.rotate_left(1);
+        let sawn = sawable(&region(&ring));
+        assert_eq!(sawn.bounds(), (0.0, 0.0, 405.6, 235.0), "{:?}", sawn.outer);
+        let top = sawn.outer.iter().filter(|p| p[1] == 235.0);
+        let reach = top.map(|p| p[0]).fold(0.0, f64::max);
+        assert!((404.9..=405.01).contains(&reach), "{:?}", sawn.outer);
+    }
+}
+
 /// A step of half a millimetre in a long edge is sawn straight; one of 3 mm is not.
 #[rstest]
 #[case(0.5, 4)]

@@ -93,6 +93,7 @@ fn board(id: &str, rng: &mut ChaCha8Rng, lies: Lies) -> BoardView {
         poses: [("drive".to_string(), shut)].into(),
         shut,
         metal: false,
+        bought: false,
         mass: 1.0,
         middle: [0.0; 3],
     }

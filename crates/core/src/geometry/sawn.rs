@@ -21,9 +21,17 @@ pub fn sawable(region: &Region) -> Region {
             break;
         }
         let treads = (0..n).flat_map(|i| [tread(&ring, i, true), tread(&ring, i, false)]);
-        let kinks = (0..n).flat_map(|i| [kink(&ring, i), spike(&ring, i)]);
-        let next = treads.chain(kinks);
-        let Some(lower) = next.flatten().find(|r| simple(r)) else {
+        let spikes = (0..n).map(|i| spike(&ring, i));
+        // What loses least comes first: a strip that stands out goes before the long edge that it is level with.
+        let mut next: Vec<(f64, Vec<Point>)> = treads
+            .chain(spikes)
+            .flatten()
+            .map(|r| (area(&r), r))
+            .collect();
+        next.sort_by(|a, b| b.0.total_cmp(&a.0));
+        let kinks = (0..n).filter_map(|i| kink(&ring, i));
+        let mut next = next.into_iter().map(|n| n.1).chain(kinks);
+        let Some(lower) = next.find(|r| simple(r)) else {
             break;
         };
         ring = straight(lower);
@@ -40,6 +48,13 @@ pub fn sawable(region: &Region) -> Region {
     let both = plain(region).and(&plain(&out));
     both.first()
         .map_or_else(|| region.clone(), Labelled::region)
+}
+
+/// Of what a ring goes round, either way.
+fn area(ring: &[Point]) -> f64 {
+    let edges = ring.iter().zip(ring.iter().cycle().skip(1));
+    let twice: f64 = edges.map(|(a, b)| a[0] * b[1] - b[0] * a[1]).sum();
+    twice.abs() / 2.0
 }
 
 /// Positive where the outline turns left at `b`: a corner of the material.
@@ -66,7 +81,9 @@ fn tread(ring: &[Point], i: usize, forward: bool) -> Option<Vec<Point>> {
     let riser = distance(inner, outer);
     let along = distance(outer, end);
     let small = riser < ACROSS || along < ALONG;
-    let concave = hand * turn(before, inner, outer) < -1e-9;
+    // A step turns a corner: an edge that is hardly bent there is none.
+    let bends = turn(before, inner, outer) / (distance(before, inner) * riser).max(1e-12);
+    let concave = hand * bends < -0.2;
     let convex = hand * turn(inner, outer, end) > 1e-9 && hand * turn(outer, end, then) > 1e-9;
     if !small || !concave || !convex || along < 1e-6 {
         return None;
@@ -99,7 +116,10 @@ fn kink(ring: &[Point], i: usize) -> Option<Vec<Point>> {
     let n = ring.len();
     let (a, p, b) = (ring[(i + n - 1) % n], ring[i], ring[(i + 1) % n]);
     let short = distance(a, p).min(distance(p, b)) < ALONG;
-    let hardly = distance_to_segment(p, a, b) < ACROSS;
+    // Nearly straight on: the corner of a low step is none, however near it lies to the line past it.
+    let (d, e) = ([p[0] - a[0], p[1] - a[1]], [b[0] - p[0], b[1] - p[1]]);
+    let on = d[0] * e[0] + d[1] * e[1] > 0.3 * distance(a, p) * distance(p, b);
+    let hardly = on && distance_to_segment(p, a, b) < ACROSS;
     if !short || !hardly || turn(a, p, b) <= 0.0 {
         return None;
     }
@@ -113,10 +133,10 @@ fn spike(ring: &[Point], i: usize) -> Option<Vec<Point>> {
     let n = ring.len();
     let (a, p, b) = (ring[(i + n - 1) % n], ring[i], ring[(i + 1) % n]);
     // From its root, which is nearer, square to the edge that goes on.
-    let (root, far) = if distance(a, p) <= distance(p, b) {
-        (a, b)
+    let (root, far, below) = if distance(a, p) <= distance(p, b) {
+        (a, b, ring[(i + n - 2) % n])
     } else {
-        (b, a)
+        (b, a, ring[(i + 2) % n])
     };
     let (d, e) = (
         [far[0] - p[0], far[1] - p[1]],
@@ -126,7 +146,12 @@ fn spike(ring: &[Point], i: usize) -> Option<Vec<Point>> {
     if turn(a, p, b) <= 0.0 || dot <= 0.0 || distance_to_segment(root, p, far) >= ACROSS {
         return None;
     }
-    let s = dot / (d[0] * d[0] + d[1] * d[1]);
+    let foot = dot / (d[0] * d[0] + d[1] * d[1]);
+    // Or straight on from the edge below the root, where that ends further in: no corner is left there.
+    let f = [root[0] - below[0], root[1] - below[1]];
+    let cross = |u: Point, v: Point| u[0] * v[1] - u[1] * v[0];
+    let on = cross(e, f) / cross(d, f);
+    let s = if on > foot && on < 1.0 { on } else { foot };
     let mut out = ring.to_vec();
     out[i] = [p[0] + s * d[0], p[1] + s * d[1]];
     Some(out)

@@ -57,6 +57,19 @@ pub fn box_van() -> Value {
     doc
 }
 
+/// The box van read at a third height, too: what is built up there is no less sure.
+pub fn read_up_to(mut doc: Value, z: f64) -> Value {
+    let lengths = [(json!({"of": "length", "z": z}), "2000")];
+    let walls = ["left", "right"]
+        .into_iter()
+        .flat_map(|side| [0.0, 1000.0, 2000.0].map(|x| (wall(side, x, z), "700")));
+    for (i, (quantity, typed)) in lengths.into_iter().chain(walls).enumerate() {
+        doc["survey"]["readings"][format!("u{i}")] = reading(quantity, typed);
+    }
+    doc["survey"]["levels"]["l3"] = json!({"z": z, "name": "further up"});
+    doc
+}
+
 /// Two wells from 600 to 1300, standing 200 in, 400 high.
 pub fn with_wells(mut doc: Value) -> Value {
     for (id, side) in [("wl", "left"), ("wr", "right")] {
