@@ -219,7 +219,9 @@ fn board(p: &Part) -> Drawing {
     }));
     let mut words = vec![(middle, p.mark.clone(), Layer::Mark)];
     for b in &p.bevels {
-        let points = beside(&b.along, middle);
+        // Nothing of it lies outside the blank, whose corner is the drawing's.
+        let within = |[u, v]: Point| [u.clamp(0.0, p.w.value), v.clamp(0.0, p.h.value)];
+        let points: Vec<Point> = beside(&b.along, middle).into_iter().map(within).collect();
         let Some(at) = points.get(points.len() / 2).copied() else {
             continue;
         };

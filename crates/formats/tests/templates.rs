@@ -1,6 +1,7 @@
 //! Captured curves on paper and for cutters, read back by other people's readers.
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
+use jigfit_core::parts::Part;
 use jigfit_core::plan::{Plan, solve};
 use jigfit_core::project::{Paper, Project};
 use jigfit_formats::drawing::{boards, curves};
@@ -152,13 +153,17 @@ fn dxf_reads_back(#[case] release: Release, #[case] version: ::dxf::enums::AcadV
 fn boards_as_dxf(#[case] release: Release) {
     let (_, plan) = demo(Paper::A4);
     let (lines, circles, words) = read_by_another(dxf::write(&boards(&plan, None), release));
-    assert_eq!(
-        words,
-        plan.parts
-            .iter()
-            .map(|p| p.mark.clone())
+    // Its mark, and beside an edge that may be tilted by how much.
+    let told = |p: &Part| {
+        let tilts = p.bevels.iter();
+        let tilts = tilts.map(|b| format!("{}deg,{}larger", b.deg, b.larger));
+        std::iter::once(p.mark.clone())
+            .chain(tilts)
             .collect::<Vec<_>>()
-    );
+    };
+    let said: Vec<String> = plan.parts.iter().flat_map(told).collect();
+    assert!(said.len() > plan.parts.len());
+    assert_eq!(words, said);
     let vents = plan
         .parts
         .iter()
