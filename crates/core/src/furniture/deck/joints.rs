@@ -112,19 +112,16 @@ pub(super) fn sticks_out(panel: &Board, lines: &[f64]) -> Overhang {
     let Some((first, last)) = lines.first().zip(lines.last()) else {
         return Overhang::default();
     };
-    let ends = [
-        Overhang {
-            by: first - low[0],
-            past: *first,
-            front: false,
-        },
-        Overhang {
-            by: high[0] - last,
-            past: *last,
-            front: true,
-        },
-    ];
-    let [rear, front] = ends;
+    let rear = Overhang {
+        by: first - low[0],
+        past: *first,
+        front: false,
+    };
+    let front = Overhang {
+        by: high[0] - last,
+        past: *last,
+        front: true,
+    };
     if front.by > rear.by { front } else { rear }
 }
 
