@@ -10,6 +10,7 @@ use proptest::prelude::*;
 use rstest::rstest;
 
 const LEFT: Signal = Signal::Wall(Side::Left);
+const RIGHT: Signal = Signal::Wall(Side::Right);
 
 fn wall(x: f64, z: f64) -> Vec<Term> {
     vec![Term::new(1.0, LEFT, x, z)]
@@ -254,15 +255,106 @@ proptest! {
         prop_assert!((there.1 - here.1).abs() < 1e-9);
     }
 
-    /// Walls share nothing: what is read on the left says nothing of the right.
+    /// Walls that are not alike share nothing: what is read on the left says nothing of the right.
     #[test]
-    fn sides_are_independent(y in 500.0..900.0_f64, x in 0.0..2000.0_f64) {
-        let right = vec![Term::new(1.0, Signal::Wall(Side::Right), x, 0.0)];
-        let base = vec![read("r", vec![Term::new(1.0, Signal::Wall(Side::Right), 500.0, 0.0)], 700.0, 1.0)];
+    fn unlike_sides_are_independent(y in 500.0..900.0_f64, x in 0.0..2000.0_f64) {
+        let right = vec![Term::new(1.0, RIGHT, x, 0.0)];
+        let base = vec![read("r", vec![Term::new(1.0, RIGHT, 500.0, 0.0)], 700.0, 1.0)];
         let mut both = base.clone();
         both.push(read("l", wall(x, 0.0), y, 1.0));
-        let at = |all| Field::new(all, Ridges::default(), Bend::USUAL).at(&right);
+        let unlike = Bend { alike: 0.0, ..Bend::USUAL };
+        let at = |all| Field::new(all, Ridges::default(), unlike).at(&right);
         let (alone, with) = (at(base), at(both));
         prop_assert!((alone.0 - with.0).abs() < 1e-6 && (alone.1 - with.1).abs() < 1e-9);
     }
+
+    /// Two walls read at the same places are as good as their sum and their difference, each for itself: curves of the sum
+    /// are (1 + alike) times as strong in variance, those of the difference (1 - alike) times (the eigenvectors of two
+    /// variables that go together by one number; from memory).
+    #[test]
+    fn alike_walls_are_their_sum_and_their_difference(
+        ys in proptest::collection::vec(600.0..720.0_f64, 10),
+        alike in 0.1..0.98_f64,
+        at in 0.0..2000.0_f64,
+    ) {
+        let place = |i: usize| (450.0 * i as f64, 200.0 * (i % 3) as f64);
+        let term = |signal, (x, z): (f64, f64)| vec![Term::new(1.0, signal, x, z)];
+        let one = |signal, values: Vec<f64>| -> Vec<Equation> {
+            values.into_iter().enumerate()
+                .map(|(i, y)| read(&format!("{signal:?} {i}"), term(signal, place(i)), y, 1.0)).collect()
+        };
+        let (left, right) = ys.split_at(5);
+        let mut both = one(LEFT, left.to_vec());
+        both.extend(one(RIGHT, right.to_vec()));
+        let usual = Bend { alike, ..Bend::USUAL };
+        let (mm, sd) = Field::new(both, Ridges::default(), usual).at(&term(LEFT, (at, 100.0)));
+        let part = |sign: f64| {
+            let values = left.iter().zip(right).map(|(l, r)| (l + sign * r) / 2.0_f64.sqrt());
+            let by = (1.0 + sign * alike).sqrt();
+            let bend = Bend { along: by * usual.along, up: by * usual.up, ..usual };
+            Field::new(one(LEFT, values.collect()), Ridges::default(), bend).at(&term(LEFT, (at, 100.0)))
+        };
+        let (sum, difference) = (part(1.0), part(-1.0));
+        prop_assert!((mm - (sum.0 + difference.0) / 2.0_f64.sqrt()).abs() < 1e-3);
+        prop_assert!((sd - (sum.1.powi(2) + difference.1.powi(2)).sqrt() / 2.0_f64.sqrt()).abs() < 1e-3);
+    }
+}
+
+/// Both walls, the right one bent as `right` says.
+fn both_walls(right: impl Fn(f64, f64) -> f64) -> Vec<Equation> {
+    let places = (0..9).flat_map(|i| [0.0, 250.0, 500.0].map(|z| (250.0 * f64::from(i), z)));
+    places
+        .flat_map(|(x, z)| {
+            let read = |s, y| {
+                read(
+                    &format!("{s:?} {x} {z}"),
+                    vec![Term::new(1.0, s, x, z)],
+                    y,
+                    1.0,
+                )
+            };
+            [read(LEFT, bulge(x, z)), read(RIGHT, right(x, z))]
+        })
+        .collect()
+}
+
+/// A wall that bends out by some 60 mm along and in again above 250.
+fn bulge(x: f64, z: f64) -> f64 {
+    700.0 + 60.0 * (x / 700.0).sin() - 0.0004 * (z - 250.0).max(0.0).powi(2) * (1.0 + x / 4000.0)
+}
+
+/// How far walls are alike is found from the readings: mirrored ones are, those that bend each in its own way are not.
+#[test]
+fn how_far_walls_are_alike_is_found() {
+    let found = |all| Field::fitted(all, Ridges::default()).bend().alike;
+    let mirrored = found(both_walls(|x, z| bulge(x, z) - 12.0 + 0.004 * x));
+    let unlike = found(both_walls(|x, z| {
+        690.0 + 60.0 * (x / 250.0 + 2.0).sin() + 0.0005 * z * z
+    }));
+    assert!(mirrored > 0.95, "{mirrored}");
+    assert!(unlike < 0.5, "{unlike}");
+}
+
+/// A wall read at its ends and once between is known nearly as well between as the other, if that was read closely and
+/// bends alike: to less than half of the doubt.
+#[test]
+fn the_other_wall_tells_how_this_one_bends() {
+    let right = |x: f64, z: f64| bulge(x, z) - 12.0 + 0.004 * x;
+    let mut all = both_walls(right);
+    let few = |e: &Equation| [0.0, 1000.0, 2000.0].contains(&e.terms[0].u);
+    all.retain(|e| e.terms[0].signal == LEFT || few(e));
+    let at = [Term::new(1.0, RIGHT, 1500.0, 250.0)];
+    let alone: Vec<Equation> = all
+        .iter()
+        .filter(|e| e.terms[0].signal == RIGHT)
+        .cloned()
+        .collect();
+    let (mm, sd) = Field::fitted(all, Ridges::default()).at(&at);
+    let (_, alone) = Field::fitted(alone, Ridges::default()).at(&at);
+    let truth = right(1500.0, 250.0);
+    assert!(
+        (mm - truth).abs() < 3.0 && sd < 3.0,
+        "{mm} of {truth}, {sd}"
+    );
+    assert!(alone > 2.0 * sd, "{alone} against {sd}");
 }

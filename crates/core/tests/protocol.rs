@@ -183,19 +183,25 @@ fn a_contradiction_is_not_asked_for_ever() {
     assert!(ask(&plan(&doc), "again.width.650.250").is_none());
 }
 
-/// A dent in a wall of twelve readings is a surprise: asked again, not called wrong.
+/// A dent in a wall of twelve readings is a surprise: asked again, not called wrong. The same dent in both walls is how the
+/// vehicle is.
 #[test]
 fn a_dent_is_a_question_not_a_verdict() {
-    let dent = |x: f64, z: f64| {
-        if x == 650.0 && z == 250.0 {
-            670.0
-        } else {
-            700.0
-        }
+    let dent = |doc: &mut Value, side: &str| {
+        doc["survey"]["readings"][format!("{side}650-250")]["typed"] = json!("670.0");
     };
-    let p = plan(&bay("full", dent));
+    let mut doc = bay("full", |_, _| 700.0);
+    dent(&mut doc, "left");
+    let p = plan(&doc);
     assert!(ask(&p, "again.wall.left.650.250").is_some());
     assert!(p.findings.iter().all(|f| !f.id.starts_with("blunder")));
+    dent(&mut doc, "right");
+    let p = plan(&doc);
+    assert!(
+        keys(&p).iter().all(|k| !k.starts_with("again.wall.")),
+        "{:?}",
+        keys(&p)
+    );
 }
 
 /// With few readings a wall says little of itself, and a bow is no surprise.

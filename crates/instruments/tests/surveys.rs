@@ -86,10 +86,12 @@ fn straight_vehicles_are_met_exactly(#[case] name: &str) {
 fn panels_fit_at_the_first_cut(#[values(0, 1, 2, 3, 4, 5, 6, 7, 8)] i: usize) {
     let v = vehicle(ALL[i]);
     let (mut within, mut big, mut n) = (0.0, 0.0, 0.0);
+    let mut count = 0;
     // Fewer than this and one survey decides.
     for seed in 100..112 {
         let taken = take(&v, seed, 0, Thoroughness::Full);
         let readings = taken.project.survey.readings.len();
+        count += readings;
         let [(from, to), _] = jigfit_core::survey::protocol::counts(&taken.project);
         assert!(
             (from..=to).contains(&readings),
@@ -112,6 +114,13 @@ fn panels_fit_at_the_first_cut(#[values(0, 1, 2, 3, 4, 5, 6, 7, 8)] i: usize) {
         within / n
     );
     assert!(big / n < 0.01, "{} too big: {:.3}", v.name, big / n);
+    // Plain ones have wells with upright sides, and no hull.
+    let most = match ALL[i] {
+        "heron" | "lapwing" => 64,
+        "kingfisher" | "otter" => 60,
+        _ => 50,
+    };
+    assert!(count <= 12 * most, "{}: {count} readings in 12", v.name);
 }
 
 /// A slip of 25 mm anywhere is found, and the slip alone is named.
@@ -515,23 +524,27 @@ fn heights_that_were_not_surveyed_say_so() {
     assert!(far["sd_max"].as_f64().unwrap() >= 4.0, "{}", far["sd_max"]);
     assert_ne!(far["panels"], panel(&low, 1400.0).unwrap()["panels"]);
     assert_eq!(panel(&low, 2500.0).unwrap_err().pointer, "/height");
-    let walk = Walk {
-        errors: Errors::noise(1.0),
-        blunders: 0,
-        blunder_mm: 0.0,
-        seed: 1,
-        protocol: Thoroughness::Full,
-        instrument: Instrument::Tape,
-        heights: vec![300.0, 900.0],
-    };
-    let asked = survey(&v, &walk).project;
-    let high = panel(&asked, 900.0).unwrap();
-    assert_eq!(high["beyond"], false);
-    assert!(high["sd_max"].as_f64().unwrap() < 3.0, "{}", high["sd_max"]);
-    let f = fill(&Model::new(&asked), 900.0, 3.0).unwrap();
-    let fit = Fit::of(&v, &f.panels, 900.0, 3.0);
-    assert!(fit.within(3.0) > 0.9, "{}", fit.within(3.0));
-    assert!(fit.too_big(2.0) < 0.02, "{}", fit.too_big(2.0));
+    let (mut within, mut big) = (0.0, 0.0);
+    for seed in 1..=6 {
+        let walk = Walk {
+            errors: Errors::noise(1.0),
+            blunders: 0,
+            blunder_mm: 0.0,
+            seed,
+            protocol: Thoroughness::Full,
+            instrument: Instrument::Tape,
+            heights: vec![300.0, 900.0],
+        };
+        let asked = survey(&v, &walk).project;
+        let high = panel(&asked, 900.0).unwrap();
+        assert_eq!(high["beyond"], false);
+        assert!(high["sd_max"].as_f64().unwrap() < 3.0, "{}", high["sd_max"]);
+        let f = fill(&Model::new(&asked), 900.0, 3.0).unwrap();
+        let fit = Fit::of(&v, &f.panels, 900.0, 3.0);
+        (within, big) = (within + fit.within(3.0), big + fit.too_big(2.0));
+    }
+    assert!(within / 6.0 > 0.95, "{}", within / 6.0);
+    assert!(big / 6.0 < 0.01, "{}", big / 6.0);
 }
 
 /// With something planned up high the walls are asked for up there, under the roof.

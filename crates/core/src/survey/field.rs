@@ -34,7 +34,7 @@ pub struct Field {
     ridges: Ridges,
     factor: Option<Cholesky<f64, Dyn>>,
     weights: DVector<f64>,
-    /// The terms of all equations by signal, each with its equation's weight: a value needs only its own signal's.
+    /// The terms of all equations by signal, each with its equation's weight: a value needs only those that tell of its own signal.
     known: Vec<(Signal, Vec<(Term, f64)>)>,
     values: Memo<f64>,
     doubted: Memo<(f64, f64)>,
@@ -135,9 +135,8 @@ impl Field {
 
     fn value_of(&self, terms: &[Term]) -> f64 {
         let one = |t: &Term| {
-            let known = self.known.iter().find(|(s, _)| *s == t.signal);
-            let known = known.map_or(&[][..], |(_, list)| list);
-            let each = known.iter();
+            let known = self.known.iter().filter(|(s, _)| s.tells_of(t.signal));
+            let each = known.flat_map(|(_, list)| list);
             each.map(|(k, weight)| weight * covariance(k, t, self.bend, &self.ridges))
                 .sum::<f64>()
         };

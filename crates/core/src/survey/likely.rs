@@ -10,6 +10,8 @@ use super::signal::{Bend, PARTS, Ridges, SCALES, Signal, covariance, wall};
 const TRIES: [f64; 7] = [0.06, 0.16, 0.4, 1.0, 2.4, 6.0, 16.0];
 /// How far from the usual is still usual: a factor of e^1.2.
 const SPREAD: f64 = 1.2;
+/// How far the two walls may differ in what they bend, of what each of them bends (one less `Bend::alike`): as widely apart as the scales.
+const APART: [f64; 6] = [1.0, 0.4, 0.16, 0.06, 0.024, 0.01];
 /// The same for the front, where straight is as usual as crooked.
 const FRONT: [f64; 5] = [0.03, 0.1, 0.3, 1.0, 3.0];
 const FRONT_SPREAD: f64 = 2.0;
@@ -89,69 +91,88 @@ fn walls(equations: &[Equation], ridges: &Ridges) -> Bend {
     let every = all.len().div_ceil(MANY);
     let walls: Vec<&Equation> = all.into_iter().step_by(every).collect();
     let values = values(&walls);
-    let parts = parts(&walls, ridges);
-    let score = |scales: &[f64; SCALES]| -> f64 {
+    let [own, across] = parts(&walls, ridges);
+    let usual = 1.0 - Bend::USUAL.alike;
+    let score = |scales: &[f64; SCALES], apart: f64| -> f64 {
         let weights = Bend::scaled(scales).weights();
         let mut k = DMatrix::zeros(walls.len(), walls.len());
-        for (part, weight) in parts.iter().zip(weights) {
+        for (part, weight) in own.iter().zip(weights) {
             k.zip_apply(part, |sum, p| *sum += weight * p);
         }
-        let unusual: f64 = scales.iter().map(|s| (s.ln() / SPREAD).powi(2)).sum();
+        for (part, weight) in across.iter().zip(weights) {
+            let weight = weight * (1.0 - apart);
+            k.zip_apply(part, |sum, p| *sum += weight * p);
+        }
+        let mut unusual: f64 = scales.iter().map(|s| (s.ln() / SPREAD).powi(2)).sum();
+        unusual += ((apart / usual).ln() / SPREAD).powi(2);
         unlikely(k, &values) + unusual / 2.0
     };
     // Without creases their scale is nothing to look for.
     let open = [true, true, !ridges.x.is_empty(), !ridges.z.is_empty(), true];
-    let mut scales = [1.0; SCALES];
-    let mut best = score(&scales);
+    let (mut scales, mut apart) = ([1.0; SCALES], usual);
+    let mut best = score(&scales, apart);
     for _ in 0..2 {
-        let before = scales;
+        let before = (scales, apart);
         for i in (0..SCALES).filter(|i| open[*i]) {
             let now = scales[i];
             for scale in TRIES.into_iter().filter(|t| *t != now) {
                 let mut next = scales;
                 next[i] = scale;
-                let s = score(&next);
+                let s = score(&next, apart);
                 if s < best - 1e-9 {
                     (best, scales) = (s, next);
                 }
             }
         }
-        if scales == before {
+        let now = apart;
+        for next in APART.into_iter().filter(|a| *a != now) {
+            let s = score(&scales, next);
+            if s < best - 1e-9 {
+                (best, apart) = (s, next);
+            }
+        }
+        if (scales, apart) == before {
             break;
         }
     }
-    Bend::scaled(&scales)
+    Bend {
+        alike: 1.0 - apart,
+        ..Bend::scaled(&scales)
+    }
 }
 
-/// The covariances of the readings, part by part; their noise is with the first.
-fn parts(walls: &[&Equation], ridges: &Ridges) -> [DMatrix<f64>; PARTS] {
+/// The covariances of the readings, part by part: of a wall with itself, and of one wall with the other. Their noise is with the first.
+fn parts(walls: &[&Equation], ridges: &Ridges) -> [[DMatrix<f64>; PARTS]; 2] {
     let n = walls.len();
-    let mut parts: [DMatrix<f64>; PARTS] = std::array::from_fn(|_| DMatrix::zeros(n, n));
+    let none = || std::array::from_fn(|_| DMatrix::zeros(n, n));
+    let mut both: [[DMatrix<f64>; PARTS]; 2] = [none(), none()];
     for i in 0..n {
         for j in 0..=i {
-            let mut sums = [0.0; PARTS];
+            let mut sums = [[0.0; PARTS]; 2];
             for a in &walls[i].terms {
                 for b in &walls[j].terms {
-                    match a.signal {
-                        _ if a.signal != b.signal => {}
-                        Signal::Wall(s) => {
-                            for (sum, v) in sums.iter_mut().zip(wall(a, b, s, ridges)) {
+                    match (a.signal, b.signal) {
+                        (Signal::Wall(s), Signal::Wall(t)) => {
+                            let sums = &mut sums[usize::from(s != t)];
+                            for (sum, v) in sums.iter_mut().zip(wall((s, a), (t, b), ridges)) {
                                 *sum += a.by * b.by * v;
                             }
                         }
                         // The place of a body: the same whatever the walls do.
-                        _ => sums[0] += covariance(a, b, Bend::USUAL, ridges),
+                        _ => sums[0][0] += covariance(a, b, Bend::USUAL, ridges),
                     }
                 }
             }
             if i == j {
-                sums[0] += walls[i].sd.powi(2);
+                sums[0][0] += walls[i].sd.powi(2);
             }
-            for (part, v) in parts.iter_mut().zip(sums) {
-                part[(i, j)] = v;
-                part[(j, i)] = v;
+            for (parts, sums) in both.iter_mut().zip(sums) {
+                for (part, v) in parts.iter_mut().zip(sums) {
+                    part[(i, j)] = v;
+                    part[(j, i)] = v;
+                }
             }
         }
     }
-    parts
+    both
 }

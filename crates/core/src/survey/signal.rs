@@ -33,6 +33,13 @@ pub struct Term {
     pub v: f64,
 }
 
+impl Signal {
+    /// What one says may tell something of the other.
+    pub fn tells_of(self, other: Signal) -> bool {
+        self == other || matches!((self, other), (Signal::Wall(_), Signal::Wall(_)))
+    }
+}
+
 impl Term {
     /// `by` times `signal` at `(u, v)`.
     pub fn new(by: f64, signal: Signal, u: f64, v: f64) -> Self {
@@ -70,6 +77,8 @@ pub struct Bend {
     pub differ: f64,
     /// How crooked the front end is, as a multiple of the usual.
     pub front: f64,
+    /// How far the two walls bend alike: 0 if what one does says nothing of the other, towards 1 if each is the other's mirror image.
+    pub alike: f64,
 }
 
 /// How much of what differs is a bulge of its own at one place and height.
@@ -97,6 +106,7 @@ impl Bend {
         strake: 100.0,
         differ: 0.3,
         front: 1.0,
+        alike: 0.6,
     };
     /// So strong that neighbours say nothing of each other: only direct checks remain.
     pub const FREE: Bend = Bend {
@@ -106,6 +116,7 @@ impl Bend {
         strake: 1000.0,
         differ: 0.3,
         front: 10.0,
+        alike: 0.0,
     };
 
     /// The usual of walls times `scales`, in the order of the fields.
@@ -139,14 +150,22 @@ impl Bend {
 /// The parts of a wall's covariance: straight, curves along, the same changing with height, curves up,
 /// the same changing along, both together, creases across, creases along the wall; to be multiplied
 /// by `Bend::weights`.
-pub fn wall(a: &Term, b: &Term, side: Side, ridges: &Ridges) -> [f64; PARTS] {
+///
+/// Where one place is on the left wall and the other on the right only what bends counts, and of the creases those of both
+/// walls: each wall has its own position and lean. It is to be multiplied by `Bend::alike` too.
+pub fn wall(a: (Side, &Term), b: (Side, &Term), ridges: &Ridges) -> [f64; PARTS] {
+    let ((side, a), (other, b)) = (a, b);
     let (x, y) = (a.u / 1000.0, b.u / 1000.0);
     let (v, w) = (a.v / 500.0, b.v / 500.0);
     // A plane of any position and lean, and a little twist: variances in mm2, wide on purpose.
-    let plain = 1e6 + 9e4 * x * y + 9e4 * v * w + 2.5e3 * x * y * v * w;
+    let plain = match side == other {
+        true => 1e6 + 9e4 * x * y + 9e4 * v * w + 2.5e3 * x * y * v * w,
+        false => 0.0,
+    };
     let (along, up) = (spline(x, y), spline(v, w));
     let own = |list: &[(Option<Side>, f64)], unit: f64, a: f64, b: f64| -> f64 {
-        let mine = list.iter().filter(|(s, _)| s.is_none_or(|s| s == side));
+        let on = |s: &Option<Side>| s.is_none_or(|s| s == side && s == other);
+        let mine = list.iter().filter(|(s, _)| on(s));
         mine.map(|(_, c)| past(a, c / unit) * past(b, c / unit))
             .sum()
     };
@@ -174,16 +193,23 @@ fn spline(a: f64, b: f64) -> f64 {
 
 /// Covariance of two terms.
 pub fn covariance(a: &Term, b: &Term, bend: Bend, ridges: &Ridges) -> f64 {
+    let between = |a, b, by: f64| {
+        let parts = wall(a, b, ridges);
+        let each = parts.iter().zip(bend.weights()).map(|(p, w)| p * w);
+        by * each.sum::<f64>()
+    };
     if a.signal != b.signal {
-        return 0.0;
+        return match (a.signal, b.signal) {
+            (Signal::Wall(s), Signal::Wall(t)) if bend.alike != 0.0 => {
+                a.by * b.by * between((s, a), (t, b), bend.alike)
+            }
+            _ => 0.0,
+        };
     }
     let (u, w) = (a.u / 1000.0, b.u / 1000.0);
     let (v, z) = (a.v / 1000.0, b.v / 1000.0);
     let value = match a.signal {
-        Signal::Wall(side) => {
-            let parts = wall(a, b, side, ridges);
-            parts.iter().zip(bend.weights()).map(|(p, w)| p * w).sum()
-        }
+        Signal::Wall(side) => between((side, a), (side, b), 1.0),
         // Square across unless read otherwise (80 mm per m), leaning; as crooked as its readings say: a
         // bulge (100 mm per m2), a lean that changes smoothly or at a crease.
         Signal::Front => {

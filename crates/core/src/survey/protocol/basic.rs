@@ -266,13 +266,18 @@ fn walls(p: &Words, full: bool) -> Vec<Ask> {
                 .collect();
             let end = |x: f64| Some(&x) == xs.first() || Some(&x) == xs.last();
             let ridge = |x: f64| p.model.ridges_at(side).iter().any(|r| (r - x).abs() < 1.0);
-            // At the lowest and the highest level the whole wall, between them one reading to tell
-            // how it bends upwards; the rest is asked by its worth. A quick survey takes the ends, the
-            // bend along at the top, and the middle one of the creases.
+            // At the lowest and the highest level one wall as a whole; the other bends much as that one does, so its ends,
+            // its ridges and one between tell how far it differs. Between them one reading to tell how walls bend upwards.
+            // The rest is asked by its worth. A quick survey takes both walls at the top, and below only the ends, and the
+            // middle one of the creases.
             let between = free.get(free.len() / 2).copied();
+            let some = |x: f64| end(x) || ridge(x);
+            let second = side == Side::Right && full;
             let wanted = |x: &f64| match level.z {
-                z if z == highest => true,
-                z if z == lowest => full || end(*x) || ridge(*x),
+                z if z == highest || z == lowest && full => {
+                    !second || some(*x) || Some(*x) == between
+                }
+                z if z == lowest => some(*x),
                 z => Some(*x) == between && (full || Some(z) == crease),
             };
             let at = |x: f64| Quantity::Wall {
@@ -400,14 +405,18 @@ fn front(p: &Words) -> Vec<Ask> {
         let walls = along.filter_map(|x| p.model.offset(side, (x - 20.0).max(0.0), z));
         walls.fold(f64::INFINITY, f64::min)
     };
-    // Before the walls were read up to the front nobody knows how wide it is.
+    // Before the walls were read up to the front, at that height or at two others, nobody knows how wide it is there.
     let half = |side: Side, z: f64| {
         let length = p.model.length(z)?;
-        let read = p
-            .model
-            .stations(side)
-            .last()
-            .is_some_and(|x| *x > length - AT_FRONT);
+        let at_front = |k: &Known| match k.quantity {
+            Quantity::Wall { side: s, x, z } if s == side && x > length - AT_FRONT => Some(z),
+            _ => None,
+        };
+        let heights: Vec<f64> = p.model.known.values().filter_map(at_front).collect();
+        let lowest = heights.iter().copied().fold(f64::INFINITY, f64::min);
+        let read = heights
+            .iter()
+            .any(|h| (h - z).abs() <= CLOSE || h - lowest > CLOSE);
         read.then(|| p.model.offset(side, length - 20.0, z))
             .flatten()
     };
