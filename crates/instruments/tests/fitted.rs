@@ -98,6 +98,36 @@ fn two_rounds_and_it_fits() {
     assert!(last / n > 0.95, "{}", last / n);
 }
 
+/// However long a board is, it is looked at all round: no more than 400 mm of its edge lie between two places.
+#[rstest]
+fn a_long_board_is_looked_at_all_round(#[values(0, 1, 2, 3, 4, 5, 6, 7, 8)] i: usize) {
+    let v = vehicle(ALL[i]);
+    let mut p = with_deck(&surveyed(&v, 1), 320.0);
+    let plan = solve(&p);
+    begin(&mut p, deck(&plan), "r");
+    let plan = solve(&p);
+    let b = deck(&plan);
+    let places = &b.rounds[0].places;
+    assert!(places.len() <= 40);
+    let lying = Lying {
+        outline: &b.fresh.outline,
+        thickness: b.fresh.thickness,
+        pose: &b.fresh.pose,
+    };
+    let mut looked = 0;
+    for s in stretches(lying, NEAR, &Model::new(&p)) {
+        let long: f64 = s.len() as f64 * 10.0;
+        for spot in s.iter().filter(|_| long > 100.0) {
+            let far = |at: [f64; 2]| (at[0] - spot.at[0]).hypot(at[1] - spot.at[1]);
+            let own = places.iter().filter(|p| p.answer.of == spot.of);
+            let nearest = own.map(|p| far(p.answer.at)).fold(f64::INFINITY, f64::min);
+            assert!(nearest < 200.0, "{:?} {:?}: {nearest}", spot.of, spot.at);
+            looked += 1;
+        }
+    }
+    assert!(looked > 200, "{looked}");
+}
+
 /// A gap that was misread by 15 mm is asked again and does not move the next board.
 #[test]
 fn a_misread_gap_is_asked_again() {

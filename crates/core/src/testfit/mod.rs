@@ -283,8 +283,12 @@ fn chosen(stretches: &[Vec<Spot>]) -> Vec<Spot> {
         let picked: Vec<Spot> = (0..=n).filter_map(pick).map(|s| **s).collect();
         out.extend(picked);
     }
-    out.truncate(MOST);
-    out
+    // Too many: an even share, so that no stretch is left out.
+    let n = out.len();
+    match n > MOST {
+        true => (0..MOST).map(|i| out[i * n / MOST]).collect(),
+        false => out,
+    }
 }
 
 fn place(

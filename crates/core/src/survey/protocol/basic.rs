@@ -272,7 +272,9 @@ fn walls(p: &Words, full: bool) -> Vec<Ask> {
             // middle one of the creases.
             let between = free.get(free.len() / 2).copied();
             let some = |x: f64| end(x) || ridge(x);
-            let second = side == Side::Right && full;
+            // A hull is bent in all ways: both as a whole.
+            let hull = p.project.vehicle.kind == VehicleKind::Boat;
+            let second = side == Side::Right && full && !hull;
             let wanted = |x: &f64| match level.z {
                 z if z == highest || z == lowest && full => {
                     !second || some(*x) || Some(*x) == between
