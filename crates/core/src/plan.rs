@@ -9,6 +9,7 @@ use crate::assembly::{Assembly, assemblies};
 use crate::boards::{self, BoardView, ModuleView};
 use crate::checks::{self, Ctx, DeckCtx, Finding, Severity};
 use crate::curves::view::{TemplateView, templates};
+use crate::cutting::accepted;
 use crate::cutting::sheets::{self, SheetGroup};
 use crate::evening::{Evening, evening};
 use crate::furniture::built::Built;
@@ -325,7 +326,8 @@ fn place(project: &Project, model: &Model, kinds: &[&dyn Kind]) -> Placed {
     let placed = relation::resolved(project, model, kinds);
     let mut built = furniture::work(&placed, model, kinds);
     let transferred = transfer(project, &mut built, &project.writer());
-    let parts = marking::parts(project, &built);
+    let mut parts = marking::parts(project, &built);
+    accepted::tell(project, &mut parts, &project.writer());
     Placed {
         built,
         transferred,

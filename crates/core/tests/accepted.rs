@@ -90,7 +90,22 @@ fn a_change_is_told_and_moves_nothing() {
         ("deck/panel-1", false),
     ] {
         assert_eq!(changed.contains(&part), is, "{part} {changed:?}");
+        // Its card says so too: nobody cuts one by the other.
+        let holds = |q: &&jigfit_core::parts::Part| q.boards.iter().any(|b| b == part);
+        let card = p.parts.iter().find(holds).unwrap();
+        let told = card
+            .then
+            .iter()
+            .any(|t| t.contains("was accepted with this board"));
+        assert_eq!(told, is, "{part} {:?}", card.then);
     }
+    // The face was as wide as the drawer, less what is wanted now.
+    let face = p.parts.iter().find(|q| q.id == "drawer/face").unwrap();
+    let then = plan(&demo("moth"));
+    let then = then.parts.iter().find(|q| q.id == "drawer/face").unwrap();
+    let words = format!("{} x {} mm", then.w.mm, then.h.mm);
+    assert!(face.then[0].contains(&words), "{} {words}", face.then[0]);
+    assert!(face.w.value != then.w.value);
     let f = finding(&p, "accepted.changed").unwrap();
     assert_eq!((f.level, f.check.as_str()), (Severity::Stop, "accepted"));
 }

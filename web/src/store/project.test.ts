@@ -1,4 +1,5 @@
 import { createPinia, setActivePinia } from "pinia";
+import { watch } from "vue";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Opened, Operation } from "@/api/types";
 import { useProject } from "./project";
@@ -70,6 +71,25 @@ describe("edits", () => {
     const matches = server.seen.filter((s) => s.method === "PATCH").map((s) => s.match);
     expect(matches).toEqual(["1", "2", "3"]);
     expect(store.project?.name).toBe("C");
+  });
+
+  it("keeps later edits in sight while earlier ones are answered", async () => {
+    const store = useProject();
+    await store.open("moth");
+    const first = store.edit(rename("A"));
+    const second = store.edit([{ op: "add", path: "/notes", value: "of a new row" }]);
+    const shown: unknown[] = [];
+    watch(
+      () => store.project,
+      (now) => shown.push((now as { notes?: string }).notes),
+      { flush: "sync" },
+    );
+    await first;
+    // What the second adds is there when the first is answered: nothing typed into it is lost.
+    expect(shown[0]).toBe("of a new row");
+    await second;
+    // The server in miniature knows names only: after the last answer its word counts.
+    expect(store.project).toEqual({ name: "of a new row" });
   });
 
   it("puts back what is stored when an edit is refused, and says why", async () => {

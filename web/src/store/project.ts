@@ -48,6 +48,8 @@ export const useProject = defineStore("project", () => {
   let going: AbortController | null = null;
   let flushing = 0;
   let queue: Promise<unknown> = Promise.resolve();
+  /** Edits that are shown and not answered yet, in order. */
+  let shownFirst: Operation[][] = [];
   let events: EventSource | null = null;
 
   function take(opened: Opened) {
@@ -56,11 +58,21 @@ export const useProject = defineStore("project", () => {
     id.value = opened.id;
     revision.value = opened.revision;
     changed.value = opened.changed;
-    project.value = opened.project;
+    // An answer knows nothing of the edits made after its own: they stay in sight, and what is being typed in them.
+    project.value = shownFirst.reduce(patched, opened.project);
     plan.value = opened.plan;
     canUndo.value = opened.can_undo;
     canRedo.value = opened.can_redo;
     simulated.value = opened.simulated;
+  }
+
+  /** With an edit; unchanged where the server will say what is wrong with it. */
+  function patched(base: Project, patch: Operation[]): Project {
+    try {
+      return applyPatch(deepClone(base) as Project, deepClone(patch)).newDocument;
+    } catch {
+      return base;
+    }
   }
 
   /** Shows a sign when `work` takes long; the person may stop waiting. */
@@ -178,6 +190,7 @@ export const useProject = defineStore("project", () => {
     clearTimeout(flushing);
     events?.close();
     events = null;
+    shownFirst = [];
     project.value = null;
     plan.value = null;
     previewed.value = null;
@@ -192,20 +205,21 @@ export const useProject = defineStore("project", () => {
     const base = project.value;
     if (!base) return;
     failed.value = null;
-    try {
-      project.value = applyPatch(deepClone(base) as Project, deepClone(patch)).newDocument;
-    } catch {
-      // The server says what is wrong with it.
-    }
+    project.value = patched(base, patch);
+    shownFirst.push(patch);
+    const answeredNow = () => (shownFirst = shownFirst.filter((p) => p !== patch));
     saving.value += 1;
     try {
       await inOrder(async () => {
         const before = revision.value;
         try {
-          await watched(async (signal) =>
-            take(await api.edit(id.value, before, patch, key, signal)),
-          );
+          await watched(async (signal) => {
+            const answer = await api.edit(id.value, before, patch, key, signal);
+            answeredNow();
+            take(answer);
+          });
         } catch (e) {
+          answeredNow();
           if (!wasStopped(e)) throw e;
           await takeBack(before);
         }

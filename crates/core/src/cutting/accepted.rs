@@ -14,6 +14,7 @@ use crate::project::accepted::{
     Accepted, AcceptedCut, AcceptedPart, AcceptedPlace, AcceptedSheet, Axis,
 };
 use crate::project::stock::trim;
+use crate::units::figure::Writer;
 
 /// Cuts and sides that lie within this are one, mm.
 const SAME: f64 = 0.01;
@@ -46,6 +47,44 @@ pub fn standing(accepted: &Accepted, place: &AcceptedPlace, parts: &[Part]) -> S
         Standing::Right
     } else {
         Standing::Changed
+    }
+}
+
+/// Says on the card of every part how an accepted sheet has it, where the plan wants it otherwise now.
+pub fn tell(project: &Project, parts: &mut [Part], w: &Writer) {
+    let Some(accepted) = &project.cutting.accepted else {
+        return;
+    };
+    let mut told: Vec<(usize, String)> = Vec::new();
+    for (sheet, s) in &accepted.sheets {
+        for place in &s.parts {
+            let at = parts.iter().position(|p| p.id == place.part);
+            let (Some(at), Some(then)) = (at, accepted.parts.get(place.kept())) else {
+                continue;
+            };
+            let once = told.iter().all(|(n, _)| *n != at);
+            if !once || standing(accepted, place, parts) != Standing::Changed {
+                continue;
+            }
+            let now = &parts[at];
+            let same = (then.w - now.w.value).abs() < SAME && (then.h - now.h.value).abs() < SAME;
+            let other = match same {
+                true => "in another shape".to_string(),
+                false => format!("{} x {}", w.bare(then.w), w.say(then.h)),
+            };
+            let words = match is_cut(project, sheet, s, place) {
+                true => format!(
+                    "it was cut from sheet {sheet}, {other}: take the change back, or cut it again"
+                ),
+                false => format!(
+                    "sheet {sheet} was accepted with this board {other}; lay the sheets out again before cutting it"
+                ),
+            };
+            told.push((at, words));
+        }
+    }
+    for (at, words) in told {
+        parts[at].then.insert(0, words);
     }
 }
 

@@ -196,13 +196,13 @@ impl Job<'_> {
         Region::rectangle(x - half, y0, x + half, y1)
     }
 
-    fn blank(&self, id: String, letter: &'static str, name: &str, region: Region) -> Board {
-        let role = match letter {
-            "F" => "frame",
-            "R" => "rail",
-            "L" => "leg",
-            "E" => "lip",
-            _ => "ledger",
+    fn blank(&self, id: String, role: &'static str, name: &str, region: Region) -> Board {
+        let letter = match role {
+            "frame" => "F",
+            "rail" => "R",
+            "leg" => "L",
+            "lip" => "E",
+            _ => "G",
         };
         Board {
             name: name.into(),
@@ -313,7 +313,7 @@ impl Job<'_> {
         };
         let mut rail = self.blank(
             id,
-            "R",
+            "rail",
             "rail",
             Region::rectangle(0.0, 0.0, y1 - y0, self.rail),
         );

@@ -49,7 +49,7 @@ impl Job<'_> {
                     } else {
                         format!("frame-{}", i + 1)
                     },
-                    "F",
+                    "frame",
                     &format!("frame, {} in", self.w.say(*x)),
                     region,
                 );

@@ -207,7 +207,7 @@ impl Job<'_> {
         let (a, b) = (from.mm, to.mm);
         let mut ledger = self.blank(
             format!("ledger-{}-{a:.0}", side.word()),
-            "G",
+            "ledger",
             &format!("ledger, {}", side.word()),
             Region::rectangle(0.0, 0.0, b - a, self.rail),
         );

@@ -67,7 +67,7 @@ impl Job<'_> {
                 let height = under - on.z;
                 let mut leg = self.blank(
                     format!("leg-{}-{}", i + 1, j + 1),
-                    "L",
+                    "leg",
                     "leg",
                     Region::rectangle(0.0, 0.0, height, self.rail),
                 );

@@ -82,7 +82,7 @@ impl Job<'_> {
                 0 => format!("lip-{side}-{}", k + 1),
                 n => format!("lip-{}-{side}-{}", n + 1, k + 1),
             };
-            let mut lip = self.blank(id, "E", &format!("lip for the {side} board"), shape);
+            let mut lip = self.blank(id, "lip", &format!("lip for the {side} board"), shape);
             lip.pose = Pose::across(0.0).from([x - half, y0, top - self.lip_high()]);
             lip.measures = self.across(x, &heights, (y0, y1)).into_iter().collect();
             let high = match self.rail == RAIL {
