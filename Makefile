@@ -1,7 +1,7 @@
 # Everything a fresh machine needs after a clone: Rust, Node 20, npm, apt, the package registries.
 SHELL := /bin/bash
 .SHELLFLAGS := -eu -o pipefail -c
-.PHONY: build web demo test lint rust-test web-test browser-test bench bench-survey chromium clean openapi
+.PHONY: build web demo quick test lint rust-test web-test browser-test bench bench-survey chromium clean openapi
 
 export PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD := 1
 TARGET := $(if $(CARGO_TARGET_DIR),$(CARGO_TARGET_DIR),target)
@@ -24,9 +24,15 @@ web: web/node_modules/.package-lock.json
 
 # Loads the demo into its own folder and serves it; opens nothing by itself. The quick build: rules and
 # geometry are optimised in it too, and the tests use it again.
-demo: web
-	$(CARGO) build --locked -p jigfit-server
+demo: quick
 	$(TARGET)/debug/jigfit demo --data demo-data
+
+# Both at the same time: the quick build reads the web application when it is asked for a page, not when it is built.
+quick:
+	mkdir -p web/dist
+	$(CARGO) build --locked -p jigfit-server & rust=$$!; \
+	$(MAKE) --no-print-directory web || { kill $$rust; exit 1; }; \
+	wait $$rust
 
 test: lint rust-test web-test browser-test
 
