@@ -361,6 +361,27 @@ fn clip(bay: &Labelled, deck: &Deck) -> Option<Labelled> {
     bay.and(&band).into_iter().next()
 }
 
+/// How far forward a deck is about as wide as a little further back: a front that runs askew across the bay would leave a
+/// support at its very end under one half of it only. `x1` where it is straight across, or a nose.
+fn square(whole: &[Region], x1: f64) -> f64 {
+    /// So far back it is looked how wide the deck is, and no further back goes the support, mm.
+    const BACK: f64 = 15.0;
+    /// A support that would lose more than this share of it is moved, until it loses hardly any.
+    const LOST: f64 = 0.2;
+    const HARDLY: f64 = 0.03;
+    let wide = |x: f64| {
+        let all = whole.iter().flat_map(|r| r.line(x));
+        all.map(|s| s.1 - s.0).fold(0.0, f64::max)
+    };
+    let whole = wide(x1 - BACK);
+    if wide(x1 - 0.5) >= (1.0 - LOST) * whole {
+        return x1;
+    }
+    let mut backs = (1..2 * BACK as u32).map(|d| x1 - f64::from(d) / 2.0);
+    let there = backs.find(|x| wide(*x) >= (1.0 - HARDLY) * whole);
+    there.unwrap_or(x1)
+}
+
 /// Where supports may stand: under the deck, and clear of a front that leans in below it.
 fn stand(site: &Site, deck: &Deck, whole: &[Region], clearance: f64) -> (f64, f64) {
     /// A front that comes in further than this below the deck is left to the frame's own ends, mm.
@@ -370,6 +391,7 @@ fn stand(site: &Site, deck: &Deck, whole: &[Region], clearance: f64) -> (f64, f6
     /// The front is looked at over this share of the width.
     const SHARE: f64 = 0.6;
     let (x0, y0, x1, y1) = joint::bounds(whole);
+    let x1 = square(whole, x1);
     let free = supports::cross(site, deck, clearance);
     let under = deck.underside.unwrap_or(0.0);
     let floor = site.model.floor(x1);
