@@ -75,6 +75,7 @@ fn walls_follow_captured_curves() {
 #[test]
 fn a_wrong_landmark_is_told() {
     let v = vehicle("otter");
+    let mut worse = Vec::new();
     for seed in 1..6 {
         let (p, t, x) = captured(&v, Side::Left, seed);
         let clean = off(&v, &Model::new(&p), Side::Left, x).0;
@@ -87,7 +88,6 @@ fn a_wrong_landmark_is_told() {
                 f.id.starts_with("template.c.") && f.level <= jigfit_core::checks::Severity::Look
             });
             let m = Model::new(&p);
-            println!("{:?}", m.judged.bodies);
             (said, off(&v, &m, Side::Left, x).0)
         };
         let second = |p: &mut Placing, by: [f64; 2]| {
@@ -98,7 +98,8 @@ fn a_wrong_landmark_is_told() {
         for by in [[25.0, 0.0], [0.0, 25.0], [0.0, -25.0]] {
             let (said, rms) = wrong(&|p| second(p, by));
             assert!(said, "{seed} {by:?}");
-            assert!(rms < clean + 0.3, "{seed} {by:?}: {clean} {rms}");
+            assert!(rms < clean + 0.4, "{seed} {by:?}: {clean} {rms}");
+            worse.push(rms - clean);
         }
         let (said, rms) = wrong(&|_| {});
         assert!(!said, "{seed}");
@@ -107,4 +108,6 @@ fn a_wrong_landmark_is_told() {
         let (_, aside) = wrong(&|p| p.aside = true);
         assert!((aside - clean).abs() < 1e-9);
     }
+    let mean = worse.iter().sum::<f64>() / worse.len() as f64;
+    assert!(mean < 0.1, "{worse:?}");
 }
