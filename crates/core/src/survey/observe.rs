@@ -39,6 +39,7 @@ pub fn ridges(project: &Project) -> Ridges {
     Ridges {
         square: !s.readings.values().any(|r| !r.aside && beside(r)),
         bowed: false,
+        apart: project.vehicle.kind == crate::project::VehicleKind::Boat,
         x: s.stations
             .values()
             .filter(|s| s.ridge)

@@ -54,6 +54,8 @@ pub struct Ridges {
     pub square: bool,
     /// A curve of the front was captured: it may bend across as a wall does.
     pub bowed: bool,
+    /// The walls say nothing of each other: a hull bends so strongly that a little difference between its sides is millimetres.
+    pub apart: bool,
     /// Across the bay: side (or both) and x.
     pub x: Vec<(Option<Side>, f64)>,
     /// Along the wall: side (or both) and height.
@@ -155,6 +157,9 @@ impl Bend {
 /// walls: each wall has its own position and lean. It is to be multiplied by `Bend::alike` too.
 pub fn wall(a: (Side, &Term), b: (Side, &Term), ridges: &Ridges) -> [f64; PARTS] {
     let ((side, a), (other, b)) = (a, b);
+    if side != other && ridges.apart {
+        return [0.0; PARTS];
+    }
     let (x, y) = (a.u / 1000.0, b.u / 1000.0);
     let (v, w) = (a.v / 500.0, b.v / 500.0);
     // A plane of any position and lean, and a little twist: variances in mm2, wide on purpose.

@@ -149,7 +149,7 @@ pub fn counts(project: &Project) -> [(usize, usize); 2] {
     let sloped = |t: &&Thing| t.form == Form::Sloped;
     let odd = project.survey.things.values().filter(sloped).count();
     let (mut full, mut quick) = match project.vehicle.kind {
-        VehicleKind::Boat => ((46, 64), (27, 38)),
+        VehicleKind::Boat => ((52, 68), (27, 38)),
         _ => ((38, 52), (21, 30)),
     };
     full = (full.0 + 3 * odd, full.1 + 9 * odd);
