@@ -55,7 +55,7 @@ test("the bed of two boards gives the seats back, step by step", async ({ page, 
   await page.goto(`${demo.address}/p/wren/parts`);
   await page.getByRole("button", { name: "D1", exact: true }).click();
   await expect(page.getByRole("heading", { name: "Put together: deck" })).toBeVisible();
-  await page.getByRole("option", { name: /Set up 9 x L1/ }).click();
+  await page.getByRole("option", { name: /Set up 10 x L1/ }).click();
   await expect(page.getByRole("img", { name: /Step 1 of/ })).toBeVisible();
 });
 
