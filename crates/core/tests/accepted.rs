@@ -181,6 +181,11 @@ fn a_cut_part_freezes() {
     let p = plan(&doc);
     let f = finding(&p, "cut.drawer/face").unwrap();
     assert_eq!(f.level, Severity::Stop);
+    let card = &p.parts.iter().find(|q| q.id == "drawer/face").unwrap().then[0];
+    assert!(
+        card.starts_with("it was cut from sheet") && card.contains("416 x 196 mm"),
+        "{card}"
+    );
     assert!(
         f.sentence
             .contains("is cut, 416 x 196 mm: the plan wants 396 x 196 mm now"),

@@ -1054,7 +1054,7 @@ fn both_sides_of_a_thing_are_carried() {
     );
 }
 
-/// By hand: lines at 8, 668.5, 1329 and 1990 in; the cabinet from 500 to 1000 takes the one at 668.5 over 604 mm. Across: P L^3 / 48 E I, 785 N
+/// By hand: lines at 8, 668, 1328 and 1988 in; the cabinet from 500 to 1000 takes the one at 668 over 604 mm. Across: P L^3 / 48 E I, 785 N
 /// on 400 mm of board. Along: from 8 to 1329, which bends more. A cabinet that reaches up to the deck carries it.
 #[test]
 fn what_a_deck_bridges_over_furniture_is_judged() {

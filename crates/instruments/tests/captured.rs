@@ -98,7 +98,7 @@ fn a_wrong_landmark_is_told() {
         for by in [[25.0, 0.0], [0.0, 25.0], [0.0, -25.0]] {
             let (said, rms) = wrong(&|p| second(p, by));
             assert!(said, "{seed} {by:?}");
-            assert!(rms < clean + 0.4, "{seed} {by:?}: {clean} {rms}");
+            assert!(rms < clean + 0.3, "{seed} {by:?}: {clean} {rms}");
             worse.push(rms - clean);
         }
         let (said, rms) = wrong(&|_| {});

@@ -3,7 +3,7 @@
 
 mod common;
 
-use common::{ALL, vehicle};
+use common::{ALL, vehicle, walk};
 use jigfit_core::plan::solve;
 use jigfit_core::project::Project;
 use jigfit_core::project::survey::{Instrument, Quantity, Side, Thoroughness};
@@ -527,13 +527,8 @@ fn heights_that_were_not_surveyed_say_so() {
     let (mut within, mut big) = (0.0, 0.0);
     for seed in 1..=6 {
         let walk = Walk {
-            errors: Errors::noise(1.0),
-            blunders: 0,
-            blunder_mm: 0.0,
-            seed,
-            protocol: Thoroughness::Full,
-            instrument: Instrument::Tape,
             heights: vec![300.0, 900.0],
+            ..walk(seed)
         };
         let asked = survey(&v, &walk).project;
         let high = panel(&asked, 900.0).unwrap();

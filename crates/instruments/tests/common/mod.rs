@@ -32,9 +32,9 @@ pub fn vehicle(name: &str) -> Vehicle {
     Vehicle::read(serde_json::from_slice(&std::fs::read(path).unwrap()).unwrap()).unwrap()
 }
 
-/// Surveyed in full with a tape.
-pub fn surveyed(v: &Vehicle, seed: u64) -> Project {
-    let walk = Walk {
+/// A survey in full with a tape, without slips.
+pub fn walk(seed: u64) -> Walk {
+    Walk {
         errors: Errors::noise(1.0),
         blunders: 0,
         blunder_mm: 0.0,
@@ -42,8 +42,12 @@ pub fn surveyed(v: &Vehicle, seed: u64) -> Project {
         protocol: Thoroughness::Full,
         instrument: Instrument::Tape,
         heights: vec![],
-    };
-    survey(v, &walk).project
+    }
+}
+
+/// Surveyed so.
+pub fn surveyed(v: &Vehicle, seed: u64) -> Project {
+    survey(v, &walk(seed)).project
 }
 
 /// Adds a kind as the program would; whether it found a place.
