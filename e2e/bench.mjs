@@ -64,10 +64,12 @@ for (let i = 0; i < 60; i++) {
   const answer = await fetch(project, {
     method: "PATCH",
     headers: { "if-match": String(revision), "content-type": "application/json" },
-    body: JSON.stringify([{ op: "add", path: "/modules/deck/underside", value: 240 + (i % 12) }]),
+    body: JSON.stringify([{ op: "add", path: "/modules/deck/choices/underside", value: 240 + (i % 12) }]),
   });
-  revision = (await answer.json()).revision;
+  const text = await answer.text();
   edits.push(performance.now() - begun);
+  if (!answer.ok) throw new Error(text);
+  revision = JSON.parse(text).revision;
 }
 rows.push(["edit round trip, ms (aim 50)", ...spread(edits.slice(5))]);
 
@@ -77,10 +79,11 @@ for (let i = 0; i < 60; i++) {
   const answer = await fetch(`${project}/preview`, {
     method: "POST",
     headers: { "content-type": "application/json" },
-    body: JSON.stringify([{ op: "add", path: "/modules/deck/underside", value: 200 + i }]),
+    body: JSON.stringify([{ op: "add", path: "/modules/deck/choices/underside", value: 200 + i }]),
   });
-  await answer.json();
+  const text = await answer.text();
   previews.push(performance.now() - begun);
+  if (!answer.ok) throw new Error(text);
 }
 rows.push(["drag: preview round trip, ms", ...spread(previews.slice(5))]);
 rows.push(["resident after 120 plans, MB", ...spread([rss()])]);
