@@ -53,6 +53,30 @@ test("in inches a gap is tapped in sixteenths, and a mistake is corrected in the
   await expect(page.getByText(/^0 of \d+ places, as a list$/)).toBeVisible();
 });
 
+test("where the gap changes between two dots, the edge is tapped there", async ({ page, demo }) => {
+  await page.goto(`${demo.address}/p/moth/parts`);
+  await page.getByRole("button", { name: "D1", exact: true }).click();
+  await page.getByRole("button", { name: "I hold it in its place" }).click();
+  const usual = page.getByRole("heading", { name: /^1 · right wall, \d+ mm forward$/ });
+  await expect(usual).toBeVisible();
+  const dots = page.locator(".fit .finer");
+  const many = await dots.count();
+  expect(many).toBeGreaterThan(20);
+  // The one in the middle between the first two usual ones.
+  await dots.nth(1).click();
+  await expect(page.getByRole("heading", { name: /^between · / })).toBeVisible();
+  await page.getByRole("group", { name: "A gap of" }).getByRole("button", { name: "4", exact: true }).click();
+  // What is usually looked at is still asked, all of it.
+  await expect(page.getByText(/^1 of \d+ places, as a list$/)).toBeVisible();
+  await expect(usual).toBeVisible();
+  // Without a pointer: from the list.
+  await page.getByText(/^1 of \d+ places, as a list$/).click();
+  await expect(page.getByRole("button", { name: /: gap 4 mm$/ })).toBeVisible();
+  await page.getByRole("combobox", { name: "Another place on the edge" }).click();
+  await page.getByRole("option", { name: /^front, \d+ mm right of the middle$/ }).first().click();
+  await expect(page.getByRole("heading", { name: /^between · front/ })).toBeVisible();
+});
+
 test("a captured curve is laid into the vehicle, and the berth goes by it until it is told not to", async ({
   page,
   demo,

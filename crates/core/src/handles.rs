@@ -1,6 +1,7 @@
 //! What of a piece can be pulled at in the drawing, and which number that changes. Found by trying: each length of its form
 //! is changed a little, and what moves is the handle. So a new kind has handles without a line of its own, and a handle
-//! never moves anything but what it is at.
+//! never moves anything but what it is at. An empty length, which the piece chooses itself, has one where typing what it
+//! chose leaves everything where it is.
 
 use std::collections::BTreeMap;
 
@@ -28,6 +29,11 @@ const APART: f64 = 15.0;
 
 /// A choice smaller than this is a matter of stock or of fit: a thickness, a covering, a finish, mm.
 const SMALL: f64 = 40.0;
+
+/// Typed instead of left empty a number leaves every board within this of where it is, mm.
+const SAME: f64 = 0.6;
+/// So many faces of boards are tried for what an empty number stands for.
+const FACES: usize = 12;
 
 /// Something to pull at.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
@@ -76,13 +82,14 @@ pub fn handles(
         };
         k.form(module, &site)
     });
-    let lengths: Vec<(String, String, f64)> = form
+    let lengths: Vec<(String, String, Option<f64>)> = form
         .unwrap_or_default()
         .into_iter()
         .filter_map(|f| match f.value {
-            FieldValue::Length { now: Some(now) } => {
+            FieldValue::Length { now } => {
                 let placed = f.pointer.contains("/place/");
-                (placed || now.value >= SMALL).then_some((f.pointer, f.label, now.value))
+                let now = now.map(|n| n.value);
+                (placed || now.is_none_or(|mm| mm >= SMALL)).then_some((f.pointer, f.label, now))
             }
             _ => None,
         })
@@ -99,12 +106,23 @@ pub fn handles(
     let Some(now) = built(None) else {
         return Ok(vec![]);
     };
+    let told = chosen(&now);
     let found = each(&lengths, |(pointer, label, value)| {
+        let with = |mm: f64| built(Some(changed(module, pointer, mm)?));
+        let stays = |(mm, _): &(f64, usize)| with(*mm).is_some_and(|then| same(&now, &then));
+        let stands = match value {
+            Some(_) => None,
+            None => Some(told.iter().copied().find(stays)?),
+        };
+        let value = &value.or(stands.map(|s| s.0))?;
+        let typed = stands.and_then(|s| with(s.0));
+        let now = typed.as_ref().unwrap_or(&now);
         [TRY, -TRY].into_iter().find_map(|by| {
             let then = built(Some(changed(module, pointer, value + by)?))?;
-            let (axis, at, moves) = moved(&now, &then)?;
+            let (axis, at, moves) = moved(now, &then)?;
             let per = moves / by;
-            let of_use = per.abs() > LEAST && per.abs() < MOST;
+            let own = stands.is_none_or(|s| s.1 == axis);
+            let of_use = own && per.abs() > LEAST && per.abs() < MOST;
             of_use.then(|| Handle {
                 pointer: pointer.clone(),
                 label: label.clone(),
@@ -125,6 +143,34 @@ pub fn handles(
         }
     }
     Ok(out)
+}
+
+/// What an empty number of a piece may stand for, and along which axis: where it begins and ends, how large it is, where its
+/// boards begin along the vehicle.
+fn chosen(now: &Built) -> Vec<(f64, usize)> {
+    let boxes: Vec<Box3> = now.boards.iter().map(round).collect();
+    let Some((low, high)) = all(boxes.iter()) else {
+        return vec![];
+    };
+    let whole = (0..3).flat_map(|k| [low[k], high[k], high[k] - low[k]].map(|mm| (mm, k)));
+    let mut faces: Vec<f64> = boxes.iter().map(|b| b.0[0]).collect();
+    faces.sort_by(f64::total_cmp);
+    faces.dedup_by(|a, b| (*a - *b).abs() < APART);
+    let faces = faces.into_iter().take(FACES).map(|mm| (mm, 0));
+    let mut out: Vec<(f64, usize)> = whole.chain(faces).collect();
+    out.retain(|(mm, _)| *mm > 0.0);
+    out
+}
+
+/// Every board is where it was.
+fn same(now: &Built, then: &Built) -> bool {
+    let near = |a: &Vec3, b: &Vec3| (0..3).all(|k| (a[k] - b[k]).abs() < SAME);
+    let ends = |a: &Board, b: &Board| {
+        let ((al, ah), (bl, bh)) = (round(a), round(b));
+        a.id == b.id && near(&al, &bl) && near(&ah, &bh)
+    };
+    let pairs = now.boards.iter().zip(&then.boards);
+    now.boards.len() == then.boards.len() && pairs.into_iter().all(|(a, b)| ends(a, b))
 }
 
 /// The module with another number at a pointer of its own.

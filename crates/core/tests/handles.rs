@@ -123,6 +123,36 @@ fn where_boards_meet_is_pulled_at() {
     assert!(moved.count() >= 2, "{h:?}");
 }
 
+/// A deck that is told neither where it ends nor where its boards meet is pulled at both all the same: it goes on from what
+/// it chose itself.
+#[test]
+fn what_is_left_empty_is_pulled_at_too() {
+    let doc = box_van();
+    let was = plan(&doc);
+    let panels = |id: &str| id.starts_with("deck/panel");
+    let found = of(&doc, "deck");
+    let get = |field: &str| {
+        let own = found.iter().find(|h| h.pointer.ends_with(field));
+        own.unwrap_or_else(|| panic!("{field}: {found:?}"))
+    };
+    assert!(doc["modules"]["deck"]["choices"].get("to").is_none());
+    let end = get("/choices/to");
+    // The bay is 2000 long: the deck ends a clearance before that.
+    assert!(
+        (1980.0..2000.0).contains(&end.value) && end.axis == 0,
+        "{end:?}"
+    );
+    let mut shorter = doc.clone();
+    shorter["modules"]["deck"]["choices"]["to"] = json!(end.value - 120.0);
+    let (a, b) = (ends(&was, 0, panels), ends(&plan(&shorter), 0, panels));
+    assert!((a[1] - b[1] - 120.0).abs() < 1.5, "{a:?} {b:?}");
+    // A number that stands for nothing that is seen, such as the clearance, is not pulled at.
+    assert!(
+        !found.iter().any(|h| h.pointer.ends_with("clearance")),
+        "{found:?}"
+    );
+}
+
 #[test]
 fn no_such_piece() {
     let doc = bench();

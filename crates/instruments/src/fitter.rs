@@ -5,7 +5,7 @@ use jigfit_core::project::Project;
 use jigfit_core::project::fits::{FitPlace, Says};
 use jigfit_core::project::survey::Side;
 use jigfit_core::project::templates::Face;
-use jigfit_core::testfit::FitBoard;
+use jigfit_core::testfit::{FitBoard, Place};
 use rand_distr::{Distribution, StandardNormal};
 
 use crate::tape::stream;
@@ -69,7 +69,11 @@ pub fn begin(project: &mut Project, board: &FitBoard, id: &str) {
     project.fits.insert(id.into(), fit);
 }
 
-/// Looks at every place of the round and says what is there.
+/// A gap that differs by more than this from what the places beside it lead one to expect catches the eye, mm.
+const CATCHES: f64 = 1.0;
+
+/// Looks at every place of the round and says what is there; and between two of them, where the gap is widest or
+/// narrowest, if that catches the eye.
 pub fn look(v: &Vehicle, project: &mut Project, plan: &Plan, id: &str, eye: &Eye) {
     let mut chance = stream(eye.seed, 91);
     let round = plan
@@ -94,10 +98,23 @@ pub fn look(v: &Vehicle, project: &mut Project, plan: &Plan, id: &str, eye: &Eye
         let way = [0, 1, 2].map(|k| a.out[0] * fit.pose.u[k] + a.out[1] * fit.pose.v[k]);
         (p, way, a.of)
     };
-    let spots: Vec<Spot> = round.places.iter().map(|p| spot(&p.answer)).collect();
-    let seen = shoved(v, &spots);
+    let all: Vec<&Place> = round.places.iter().chain(&round.between).collect();
+    let spots: Vec<Spot> = all.iter().map(|p| spot(&p.answer)).collect();
+    let seen: Vec<f64> = shoved(v, &spots).iter().map(|s| s.1).collect();
+    if seen.len() < all.len() {
+        return;
+    }
+    let (usual, between) = all.split_at(round.places.len());
+    let mut looked: Vec<(&Place, f64)> = usual.iter().copied().zip(seen.iter().copied()).collect();
+    let other: Vec<(&Place, f64)> = between
+        .iter()
+        .copied()
+        .zip(seen[usual.len()..].iter().copied())
+        .collect();
+    let pairs: Vec<_> = looked.windows(2).map(|w| [w[0], w[1]]).collect();
+    looked.extend(pairs.iter().filter_map(|pair| striking(pair, &other)));
     let mut answers = Vec::new();
-    for (place, (_, true_air)) in round.places.iter().zip(seen) {
+    for (place, true_air) in looked {
         let noise: f64 = StandardNormal.sample(&mut chance);
         let mm = ((true_air + eye.noise * noise) * 2.0).round() / 2.0;
         let (says, mm) = match mm {
@@ -115,4 +132,28 @@ pub fn look(v: &Vehicle, project: &mut Project, plan: &Plan, id: &str, eye: &Eye
         ));
     }
     fit.places.extend(answers);
+}
+
+/// The place between two others where the gap differs most from what they lead one to expect, if that catches the eye.
+fn striking<'a>(
+    pair: &[(&'a Place, f64); 2],
+    between: &[(&'a Place, f64)],
+) -> Option<(&'a Place, f64)> {
+    let [(a, gap_a), (b, gap_b)] = *pair;
+    let (p, q) = (a.answer.at, b.answer.at);
+    let d = [q[0] - p[0], q[1] - p[1]];
+    let long = d[0].hypot(d[1]);
+    if a.answer.of != b.answer.of || long < 1.0 {
+        return None;
+    }
+    let off = |(place, gap): &&(&'a Place, f64)| {
+        let r = [place.answer.at[0] - p[0], place.answer.at[1] - p[1]];
+        let along = (r[0] * d[0] + r[1] * d[1]) / long;
+        let beside = (r[0] * d[1] - r[1] * d[0]).abs() / long;
+        let own = place.answer.of == a.answer.of && along > 0.0 && along < long && beside < 40.0;
+        own.then(|| (gap - gap_a - (gap_b - gap_a) * along / long).abs())
+    };
+    let all = between.iter().filter_map(|s| Some((s, off(&s)?)));
+    let most = all.max_by(|a, b| a.1.total_cmp(&b.1))?;
+    (most.1 > CATCHES).then_some(*most.0)
 }

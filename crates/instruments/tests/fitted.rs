@@ -68,8 +68,9 @@ fn hold(v: &Vehicle, p: &mut Project, id: &str, seed: u64) {
     look(v, p, &plan, id, &Eye { noise: 0.5, seed });
 }
 
-/// In nine vehicles: a board cut after two rounds leaves the air that it is meant to leave, within 1 mm along all but a
-/// few per cent of its edge, where creases that nobody marked are rounded over; before it was half as good.
+/// In nine vehicles: a board cut after two rounds leaves the air that it is meant to leave, within 1 mm along all but one or
+/// two per cent of its edge and nowhere further off than 1.5 mm, though every gap is read to half a millimetre with as much
+/// noise; before it was half as good.
 #[test]
 fn two_rounds_and_it_fits() {
     let (mut first, mut last, mut n) = (0.0, 0.0, 0.0);
@@ -82,8 +83,9 @@ fn two_rounds_and_it_fits() {
         }
         let plan = solve(&p);
         let after = off(&v, &p, &plan);
-        assert!(rms(&after) < 0.65, "{name}: {}", rms(&after));
-        assert!(within(&after, 1.0) > 0.88, "{name}");
+        assert!(rms(&after) < 0.55, "{name}: {}", rms(&after));
+        assert!(within(&after, 1.0) > 0.95, "{name}");
+        assert!(within(&after, 1.5) > 0.9999, "{name}");
         first += within(&before, 1.0);
         last += within(&after, 1.0);
         n += 1.0;
@@ -95,7 +97,7 @@ fn two_rounds_and_it_fits() {
         );
     }
     assert!(first / n < 0.85, "{}", first / n);
-    assert!(last / n > 0.95, "{}", last / n);
+    assert!(last / n > 0.98, "{}", last / n);
 }
 
 /// However long a board is, it is looked at all round: no more than 400 mm of its edge lie between two places.

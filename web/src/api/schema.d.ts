@@ -1030,6 +1030,27 @@ export interface components {
          * @enum {string}
          */
         Cover: "may" | "reach" | "keep";
+        /** @description Thickness of carpet or foam on the edges of a piece, mm: its boards are cut so much smaller there. */
+        Covers: {
+            /**
+             * Format: double
+             * @description On the edge along the left wall.
+             * @default 0
+             */
+            left: number;
+            /**
+             * Format: double
+             * @description Along the right wall.
+             * @default 0
+             */
+            right: number;
+            /**
+             * Format: double
+             * @description Along the front end.
+             * @default 0
+             */
+            front: number;
+        };
         /** @description What a file holds. */
         CurveFile: {
             /** @description The unit that its lengths were read in. */
@@ -1418,7 +1439,7 @@ export interface components {
              * @description Tilt of the saw from square, degrees.
              */
             deg: number;
-            /** @description The face that is larger then, `upper` or `lower`, of a board on edge `front` or `rear`: the line is drawn on the other. */
+            /** @description The face that is larger then, `upper` or `lower`, of a board on edge `front`, `rear`, `left` or `right`: the line is drawn on the other. */
             larger: string;
         };
         /**
@@ -1686,6 +1707,8 @@ export interface components {
             outline: components["schemas"]["Region"];
             /** @description Where to look. */
             places: components["schemas"]["FitSpot"][];
+            /** @description In the board's last round: where else along the edge a finger may tap, because the gap changes there. */
+            between: components["schemas"]["FitSpot"][];
             /** @description How many of them were answered. */
             answered: number;
             /** @description The plan does not go by it. */
@@ -2386,6 +2409,8 @@ export interface components {
              * @description Thickness of finish on one face or edge, mm.
              */
             finish?: number;
+            /** @description What covers its edges along the walls and at the front beside that. A deck has it among its choices. */
+            covers?: components["schemas"]["Covers"];
             /** @description Anything worth noting. */
             notes?: string;
             /** @description The choices of its kind. */

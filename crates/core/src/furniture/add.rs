@@ -153,6 +153,14 @@ fn wanted(
         match path.as_slice() {
             ["name"] => out.name.clone_from(typed),
             ["finish"] => out.finish = Some(length("/finish")?),
+            ["covers", edge @ ("left" | "right" | "front")] => {
+                let mm = length(&format!("/covers/{edge}"))?;
+                match *edge {
+                    "left" => out.covers.left = mm,
+                    "right" => out.covers.right = mm,
+                    _ => out.covers.front = mm,
+                }
+            }
             ["along"] | ["place", "along"] => out.along = Some(length("/place/along")?),
             ["after"] | ["place", "after"] => out.after = module(project, typed, "/place/after")?,
             ["beside"] | ["place", "beside"] => {

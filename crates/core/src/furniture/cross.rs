@@ -6,6 +6,7 @@ use std::collections::BTreeMap;
 
 use super::Site;
 use super::deck::CLEAR;
+use crate::project::module::Covers;
 use crate::project::survey::Side;
 use crate::template::fill::{FOOT, LEAN};
 
@@ -23,6 +24,7 @@ pub struct Cross<'a> {
     pub(super) site: &'a Site<'a>,
     pub(super) clearance: Option<f64>,
     pub(super) finish: f64,
+    pub(super) covers: Covers,
     stands: bool,
     /// The height that the furniture is mostly at: its clearance is that of the walls there.
     height: f64,
@@ -50,12 +52,19 @@ impl<'a> Cross<'a> {
             site,
             clearance,
             finish,
+            covers: Covers::default(),
             stands: false,
             height,
             shared: OnceCell::new(),
             near_front: OnceCell::new(),
             doubts: RefCell::default(),
         }
+    }
+
+    /// With what covers its edges.
+    #[must_use]
+    pub fn covered(self, covers: Covers) -> Cross<'a> {
+        Cross { covers, ..self }
     }
 
     /// For what stands on humps, steps and folded seats: they are not in its way.
@@ -128,14 +137,14 @@ impl<'a> Cross<'a> {
         let beside = |d: f64| model.offset(side, (x + d).max(0.0), z).unwrap_or(mm);
         let slope = (beside(SLOPE) - beside(-SLOPE)) / (2.0 * SLOPE);
         let slant = slope.hypot(1.0).min(STEEPEST);
-        Some(mm - self.off(self.doubt(side, x, z)) * slant)
+        Some(mm - (self.off(self.doubt(side, x, z)) + self.covers.at(side)) * slant)
     }
 
     /// How far a board from `x.0` to `x.1` may come to a wall: the narrower of its faces, and over a long
     /// stretch the places between.
     pub(super) fn narrowest(&self, side: Side, x: (f64, f64), z: f64) -> Option<f64> {
         let n = self.nearest(side, x, z)?;
-        Some(n.mm - self.off(self.doubt(side, n.doubt, z)) * n.slant)
+        Some(n.mm - (self.off(self.doubt(side, n.doubt, z)) + self.covers.at(side)) * n.slant)
     }
 
     /// The place of a wall that decides how far a board from `x.0` to `x.1` may come to it.
@@ -177,7 +186,9 @@ impl<'a> Cross<'a> {
                 .iter()
                 .flat_map(|z| ys.map(|y| model.reach(y, *z)))
                 .flatten();
-            all.fold(f64::INFINITY, f64::min) - BETWEEN - 2.0 * self.clearance()
+            all.fold(f64::INFINITY, f64::min)
+                - BETWEEN
+                - 2.0 * (self.clearance() + self.covers.front)
         })
     }
 
@@ -188,7 +199,7 @@ impl<'a> Cross<'a> {
         let beside = |d: f64| model.reach(y + d, z).unwrap_or(mm);
         let slope = (beside(SLOPE) - beside(-SLOPE)) / (2.0 * SLOPE);
         let slant = slope.hypot(1.0).min(STEEPEST);
-        Some(mm - self.off(self.front_doubt(y, z)) * slant)
+        Some(mm - (self.off(self.front_doubt(y, z)) + self.covers.front) * slant)
     }
 
     /// The stretch that is free over the whole thickness of an upright board from `x.0` to `x.1`: right end and

@@ -34,6 +34,7 @@ pub fn places(
         choices: module.choices.clone(),
         gap: Some(module.place.gap),
         finish: Some(module.finish),
+        covers: module.covers,
         ..Wanted::default()
     };
     let other = match module.place.across {
@@ -44,6 +45,7 @@ pub fn places(
     let mirrored = other.map(|(words, across)| {
         let mut wanted = own.clone();
         (wanted.across, wanted.along) = (Some(across), Some(module.place.along));
+        (wanted.covers.left, wanted.covers.right) = (own.covers.right, own.covers.left);
         for choice in wanted.choices.values_mut() {
             let turned = match choice.as_str() {
                 Some("left") => "right",

@@ -105,6 +105,20 @@ impl Form {
             .why("thickness on a face: kept free at walls and beside what slides")
     }
 
+    /// What covers the edges of a piece beside that.
+    pub fn covers(&self, module: &Module) -> [Field; 3] {
+        let own = module.covers;
+        [
+            ("left", own.left),
+            ("right", own.right),
+            ("front", own.front),
+        ]
+        .map(|(edge, mm)| {
+            let at = format!("{}/covers/{edge}", self.at);
+            self.at(at, &format!("Carpet or foam, {edge} edge"), Some(mm))
+        })
+    }
+
     /// A length of the choices.
     pub fn length(&self, path: &str, label: &str, now: Option<f64>) -> Field {
         self.at(self.path(path), label, now)

@@ -8,6 +8,7 @@ use crate::furniture::Site;
 use crate::furniture::cross::heights;
 use crate::furniture::deck::{CLEAR, shared};
 use crate::geometry::region::Region;
+use crate::project::module::Covers;
 use crate::template::fill::{LEAN, fill_with};
 
 /// Heights closer than this are one, mm.
@@ -22,6 +23,7 @@ pub struct Free<'a> {
     site: &'a Site<'a>,
     clearance: Option<f64>,
     finish: f64,
+    covers: Covers,
     at: RefCell<BTreeMap<i64, Vec<Region>>>,
 }
 
@@ -32,8 +34,15 @@ impl<'a> Free<'a> {
             site,
             clearance,
             finish,
+            covers: Covers::default(),
             at: RefCell::default(),
         }
+    }
+
+    /// With what covers the edges along the walls and at the front.
+    #[must_use]
+    pub fn covered(self, covers: Covers) -> Free<'a> {
+        Free { covers, ..self }
     }
 
     /// The doubt that most of the edge at a height does not exceed, mm.
@@ -58,7 +67,14 @@ impl<'a> Free<'a> {
         let held_off = |own: f64| LEAN * own + CLEAR * (own - sd).max(0.0);
         let fill = || fill_with(self.site.model, z, clearance, &held_off);
         let filled = (z <= roof).then(fill);
-        let panels = filled.flatten().map_or(vec![], |f| f.panels);
+        let mut panels = filled.flatten().map_or(vec![], |f| f.panels);
+        let Covers { left, right, front } = self.covers;
+        for (dx, dy) in [(0.0, -left), (0.0, right), (-front, 0.0)] {
+            if dx != 0.0 || dy != 0.0 {
+                let kept = |p: &Region| p.and(&p.map(|q| [q[0] + dx, q[1] + dy]));
+                panels = panels.iter().flat_map(kept).collect();
+            }
+        }
         self.at.borrow_mut().insert(key, panels.clone());
         panels
     }

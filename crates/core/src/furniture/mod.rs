@@ -3,6 +3,7 @@
 
 pub mod add;
 mod bench;
+mod bevels;
 mod board;
 mod body;
 mod bought;
@@ -41,11 +42,11 @@ use crate::geometry::sawn::sawable;
 use crate::input::escape;
 use crate::problem::Problem;
 use crate::project::Project;
-use crate::project::module::{Across, Module, ModulePlace};
+use crate::project::module::{Across, Covers, Module, ModulePlace};
 use crate::survey::model::Model;
 use crate::units::figure::{Figure, Writer};
 use crate::units::value::Value as Length;
-use built::{Built, Claim};
+use built::{Board, Built, Claim};
 
 /// All kinds of furniture: a new one is one file and one line here.
 pub const KINDS: &[&dyn Kind] = &[
@@ -155,6 +156,8 @@ pub struct Wanted {
     pub face: Option<f64>,
     /// Finish on a face, mm.
     pub finish: Option<f64>,
+    /// What covers its edges.
+    pub covers: Covers,
 }
 
 impl Wanted {
@@ -182,6 +185,7 @@ impl Wanted {
             face: self.face,
         };
         module.finish = self.finish.unwrap_or(module.finish);
+        module.covers = self.covers;
         module.name.clone_from(&self.name);
         module
     }
@@ -313,6 +317,18 @@ pub fn work(project: &Project, model: &Model, kinds: &[&dyn Kind]) -> BTreeMap<S
             let mut built = k.work(m, &site(id, &claims))?;
             for board in &mut built.boards {
                 board.shape = sawable(&board.shape);
+            }
+            // A deck says it of its own edges, by what each was held off.
+            if built.deck.is_none() {
+                let tilted = |b: &Board| match b.body == body::FIXED {
+                    true => bevels::of_board(b, &built.boards, model),
+                    false => vec![],
+                };
+                let all: Vec<_> = built.boards.iter().map(tilted).collect();
+                for (board, bevels) in built.boards.iter_mut().zip(all) {
+                    board.then.extend(bevels.iter().map(|b| b.words(&w)));
+                    board.bevels = bevels;
+                }
             }
             Some((id.clone(), built))
         })

@@ -93,7 +93,13 @@ impl Cross<'_> {
         };
         let doubt = Value::leaf(doubt, "doubt here", self.doubt(side, n.doubt, z));
         let lean = self.lean(&doubt).named("for doubt here");
-        Some(Value::leaf(place, at, n.mm) - (clearance.clone() + lean) * n.slant)
+        let mut off = clearance.clone() + lean;
+        let cover = self.covers.at(side);
+        if cover > 0.0 {
+            let at = format!("{}/covers/{}", self.site.pointer(), side.word());
+            off = off + Value::choice(at, "covering on the edge", cover);
+        }
+        Some(Value::leaf(place, at, n.mm) - off * n.slant)
     }
 
     /// What an edge of that doubt is held off beside the clearance.

@@ -122,7 +122,7 @@ fn cross<'a>(
     height: f64,
 ) -> Cross<'a> {
     let middle = module.place.up + height / 2.0;
-    Cross::new(site, clearance, module.finish, middle)
+    Cross::new(site, clearance, module.finish, middle).covered(module.covers)
 }
 
 fn stands<'a>(site: &'a Site<'a>, s: &Stance, module: &Module) -> Option<Spot> {
@@ -152,7 +152,7 @@ fn place<P: Piece>(
     let s = piece.stance(c);
     let set = s.opens.across(["width", "depth", "height"].map(said));
     let sizes = spot::sizes(s.opens.across(s.size), s.opens.across(s.least), set);
-    let free = Free::new(site, s.clearance, module.finish);
+    let free = Free::new(site, s.clearance, module.finish).covered(module.covers);
     let found = spot::find(
         site,
         (&|height| cross(site, s.clearance, &module, height), &free),
@@ -249,6 +249,7 @@ impl<P: Piece> Kind for P {
                 .empty("from readings"),
             f.finish(module),
         ]);
+        out.extend(f.covers(module));
         out
     }
 

@@ -74,7 +74,7 @@ pub struct EdgeBevel {
     pub along: Vec<[f64; 2]>,
     /// Tilt of the saw from square, degrees.
     pub deg: f64,
-    /// The face that is larger then, `upper` or `lower`, of a board on edge `front` or `rear`: the line is drawn on the other.
+    /// The face that is larger then, `upper` or `lower`, of a board on edge `front`, `rear`, `left` or `right`: the line is drawn on the other.
     pub larger: String,
 }
 

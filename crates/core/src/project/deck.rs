@@ -5,7 +5,7 @@ use utoipa::ToSchema;
 
 use std::collections::BTreeMap;
 
-use super::module::{FINISH, Module};
+use super::module::{Covers, FINISH, Module};
 
 /// The kind of a deck.
 pub const DECK: &str = "deck";
@@ -121,19 +121,6 @@ impl Deck {
             ..Module::new(DECK).with(self)
         }
     }
-}
-
-/// Thickness of carpet or foam round the edges of a deck, mm: the board is cut so much smaller there.
-#[derive(Debug, Clone, Copy, PartialEq, Default, Serialize, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields, default)]
-#[schema(as = DeckCovers)]
-pub struct Covers {
-    /// On the edge along the left wall.
-    pub left: f64,
-    /// Along the right wall.
-    pub right: f64,
-    /// Along the front end.
-    pub front: f64,
 }
 
 /// Hatches in the deck's boards.

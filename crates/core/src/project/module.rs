@@ -28,6 +28,9 @@ pub struct Module {
     /// Thickness of finish on one face or edge, mm.
     #[serde(default = "finish")]
     pub finish: f64,
+    /// What covers its edges along the walls and at the front beside that. A deck has it among its choices.
+    #[serde(default)]
+    pub covers: Covers,
     /// Anything worth noting.
     #[serde(default, skip_serializing_if = "String::is_empty")]
     pub notes: String,
@@ -39,6 +42,33 @@ pub struct Module {
 
 fn finish() -> f64 {
     FINISH
+}
+
+/// Thickness of carpet or foam on the edges of a piece, mm: its boards are cut so much smaller there.
+#[derive(Debug, Clone, Copy, PartialEq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields, default)]
+pub struct Covers {
+    /// On the edge along the left wall.
+    pub left: f64,
+    /// Along the right wall.
+    pub right: f64,
+    /// Along the front end.
+    pub front: f64,
+}
+
+impl Covers {
+    /// Nothing covers an edge.
+    pub fn none(&self) -> bool {
+        *self == Covers::default()
+    }
+
+    /// What covers the edge along a wall, mm.
+    pub fn at(&self, side: Side) -> f64 {
+        match side {
+            Side::Left => self.left,
+            Side::Right => self.right,
+        }
+    }
 }
 
 /// Where a module goes, by relation: when the survey changes, it moves along.
@@ -115,6 +145,7 @@ impl Module {
             place: ModulePlace::default(),
             held: Held::default(),
             finish: FINISH,
+            covers: Covers::default(),
             notes: String::new(),
             choices: Map::new(),
         }

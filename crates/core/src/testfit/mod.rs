@@ -60,6 +60,8 @@ pub struct Round {
     pub outline: Region,
     /// Where to look.
     pub places: Vec<Place>,
+    /// In the board's last round: where else along the edge a finger may tap, because the gap changes there.
+    pub between: Vec<Place>,
     /// How many of them were answered.
     pub answered: usize,
     /// The plan does not go by it.
@@ -96,6 +98,10 @@ pub struct Place {
 
 /// Places are so far apart along an edge, mm.
 const APART: f64 = 140.0;
+/// So far apart a finger tells places between them from each other, mm.
+const FINGER: f64 = 30.0;
+/// Keys of places that a person chose between the usual ones begin so.
+const CHOSEN: char = '+';
 /// No more of them for a board.
 const MOST: usize = 40;
 /// They stay so far from the ends of a stretch, mm.
@@ -165,10 +171,12 @@ fn board(
             aside: false,
         },
         gauge: gauge(project, &w),
-        rounds: rounds
-            .into_iter()
-            .filter_map(|(id, fit)| round(id, fit, model, &w))
-            .collect(),
+        rounds: {
+            let last = rounds.len().saturating_sub(1);
+            let each = rounds.into_iter().enumerate();
+            each.filter_map(|(i, (id, fit))| round((id, fit), i == last, model, &w))
+                .collect()
+        },
         verdict,
     })
 }
@@ -185,7 +193,7 @@ fn seen(outline: &Region, pose: &Pose, plane: Plane) -> Region {
     outline.map(|p| flat(plane, pose.at(p[0], p[1], 0.0)))
 }
 
-fn round(id: &str, fit: &Fit, model: &Model, w: &Writer) -> Option<Round> {
+fn round((id, fit): (&str, &Fit), last: bool, model: &Model, w: &Writer) -> Option<Round> {
     let plane = plane(&fit.pose)?;
     let lying = Lying {
         outline: &fit.outline,
@@ -195,12 +203,19 @@ fn round(id: &str, fit: &Fit, model: &Model, w: &Writer) -> Option<Round> {
     // Answers stay where they were given, whatever the vehicle is thought to be by now; all in the order of the edge.
     let mut given: Vec<(&String, &FitPlace)> = fit.places.iter().collect();
     let mut places: Vec<Place> = Vec::new();
-    for s in chosen(&stretches(lying, NEAR, model)) {
+    let runs = stretches(lying, NEAR, model);
+    let name = |s: &Spot| {
+        let [a, b] = s.at.map(|v| v.round() as i64);
+        format!("{a}.{b}")
+    };
+    for s in chosen(&runs) {
         let near = |a: &FitPlace| a.of == s.of && distance(a.at, s.at) < APART / 2.0;
         let own: Vec<_> = given.extract_if(.., |(_, a)| near(a)).collect();
-        if own.is_empty() && !places.iter().any(|p| near(&p.answer)) {
-            let [a, b] = s.at.map(|v| v.round() as i64);
-            places.push(place(&format!("{a}.{b}"), (id, fit, plane), &s, model, w));
+        // What was seen beside it does not answer it.
+        let usual = |key: &str| !key.starts_with(CHOSEN);
+        let answers = own.iter().any(|(key, _)| usual(key));
+        if !answers && !places.iter().any(|p| usual(&p.key) && near(&p.answer)) {
+            places.push(place(&name(&s), (id, fit, plane), &s, model, w));
         }
         places.extend(own.iter().map(|a| answered(a, (id, fit, plane), model, w)));
     }
@@ -209,6 +224,14 @@ fn round(id: &str, fit: &Fit, model: &Model, w: &Writer) -> Option<Round> {
             .iter()
             .map(|a| answered(a, (id, fit, plane), model, w)),
     );
+    let mut between: Vec<Place> = Vec::new();
+    for s in runs.iter().flatten().filter(|_| last) {
+        let near = |p: &Place| p.answer.of == s.of && distance(p.answer.at, s.at) < 0.9 * FINGER;
+        if !places.iter().chain(&between).any(near) && between.len() < 4 * MOST {
+            let key = format!("{CHOSEN}{}", name(s));
+            between.push(place(&key, (id, fit, plane), s, model, w));
+        }
+    }
     let doubted = |key: &str| {
         let mut all = model.judged.bodies.iter();
         all.any(|b| b.origin == Origin::Fit && b.id == id && b.mark.as_deref() == Some(key))
@@ -224,6 +247,7 @@ fn round(id: &str, fit: &Fit, model: &Model, w: &Writer) -> Option<Round> {
         answered: fit.places.values().filter(|p| p.gap().is_some()).count(),
         aside: fit.aside,
         places,
+        between,
     })
 }
 

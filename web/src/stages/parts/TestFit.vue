@@ -27,7 +27,11 @@ const SAYS = [
 const round = computed(() => props.board.rounds.at(-1));
 const at = computed(() => `/fits/${escapePointer(round.value?.id ?? "")}`);
 const picked = ref("");
-const place = computed(() => round.value?.places.find((p) => p.key === picked.value));
+/** One that is looked at as usual, or one that a finger found between them. */
+const place = computed(() => {
+  const all = [...(round.value?.places ?? []), ...(round.value?.between ?? [])];
+  return all.find((p) => p.key === picked.value);
+});
 /** The first place that nothing was said of, so that one question follows the other. */
 function open(list: Place[], after = ""): string {
   const from = list.findIndex((p) => p.key === after) + 1;
@@ -78,7 +82,13 @@ const bounds = computed<[number, number, number, number]>(() => {
   const ys = all.map((p) => p[1]!);
   return [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)];
 });
-const number = (p: Place) => (round.value?.places.indexOf(p) ?? 0) + 1;
+/** Those between have none. */
+const number = (p: Place) => {
+  const i = round.value?.places.indexOf(p) ?? -1;
+  return i < 0 ? "between" : i + 1;
+};
+/** What a thumb has to hit, in pixels: smaller where the dots lie close, so that it reaches between them. */
+const thumb = (scale: number, mm: number, most: number) => Math.min(most, Math.max(mm * scale, 7));
 const seen = computed(() =>
   props.board.seen === "above"
     ? "seen from above, the front to the right"
@@ -119,7 +129,7 @@ const seen = computed(() =>
       </div>
       <p v-if="board.verdict" class="verdict" role="status">{{ board.verdict.sentence }}</p>
       <DrawingFrame
-        v-slot="{ X, Y }"
+        v-slot="{ X, Y, s }"
         :bounds="bounds"
         :pad="40"
         :max-height="420"
@@ -134,17 +144,27 @@ const seen = computed(() =>
         <path class="cut" :d="regionPath(round.outline, X, Y)" />
         <path class="wanted" :d="regionPath(board.outline, X, Y)" />
         <path
-          v-for="(s, i) in board.verdict?.trims ?? []"
+          v-for="(t, i) in board.verdict?.trims ?? []"
           :key="`t${i}`"
           class="trim"
-          :d="linePath(s.line, X, Y)"
+          :d="linePath(t.line, X, Y)"
         />
         <path
-          v-for="(s, i) in board.verdict?.strips ?? []"
+          v-for="(t, i) in board.verdict?.strips ?? []"
           :key="`s${i}`"
           class="strip"
-          :d="linePath(s.line, X, Y)"
+          :d="linePath(t.line, X, Y)"
         />
+        <g
+          v-for="p in round.between"
+          :key="p.key"
+          class="place finer"
+          :class="{ picked: p.key === picked }"
+          @click="picked = p.key"
+        >
+          <circle class="target" :cx="X(p.at[0]!)" :cy="Y(p.at[1]!)" :r="thumb(s, 15, 12)" />
+          <circle class="dot" :cx="X(p.at[0]!)" :cy="Y(p.at[1]!)" :r="p.key === picked ? 9 : 1" />
+        </g>
         <g
           v-for="p in round.places"
           :key="p.key"
@@ -152,7 +172,7 @@ const seen = computed(() =>
           :class="{ said: p.said, doubted: p.doubted, picked: p.key === picked }"
           @click="picked = p.key"
         >
-          <circle class="target" :cx="X(p.at[0]!)" :cy="Y(p.at[1]!)" r="20" />
+          <circle class="target" :cx="X(p.at[0]!)" :cy="Y(p.at[1]!)" :r="thumb(s, 45, 20)" />
           <circle class="dot" :cx="X(p.at[0]!)" :cy="Y(p.at[1]!)" :r="p.key === picked ? 9 : 5" />
           <text :x="X(p.at[0]!) + 18 * p.out[0]!" :y="Y(p.at[1]!) - 16 * p.out[1]! + 4">
             {{ p.tag ?? number(p) }}
@@ -161,8 +181,8 @@ const seen = computed(() =>
       </DrawingFrame>
       <p class="soft small">
         filled: what was seen, air in {{ store.system }}, below zero proud · <i class="key" /> as it
-        was cut · <i class="key dashed" /> as the plan would cut it now ·
-        {{ seen }}
+        was cut · <i class="key dashed" /> as the plan would cut it now · {{ seen }}. Where the gap
+        is wider or narrower than at the dots beside it, tap the edge there.
       </p>
       <div v-if="place" class="ask">
         <h4>{{ number(place) }} · {{ place.words }}</h4>
@@ -230,6 +250,15 @@ const seen = computed(() =>
             </button>
           </li>
         </ul>
+        <el-select
+          v-if="round.between.length"
+          v-model="picked"
+          filterable
+          placeholder="Another place on the edge"
+          aria-label="Another place on the edge"
+        >
+          <el-option v-for="p in round.between" :key="p.key" :value="p.key" :label="p.words" />
+        </el-select>
       </details>
       <el-button @click="remove">Forget this round</el-button>
     </template>

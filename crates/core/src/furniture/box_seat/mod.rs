@@ -124,7 +124,7 @@ impl Kind for BoxSeatKind {
         let b: BoxSeat = choices(module).unwrap_or_default();
         let f = Form::new(site, &b);
         let [from, against, along] = f.along(module, site);
-        vec![
+        let mut out = vec![
             f.length("length", "Length", Some(b.length))
                 .why("along the vehicle"),
             f.length("depth", "Depth", Some(b.depth))
@@ -148,7 +148,9 @@ impl Kind for BoxSeatKind {
             f.length("clearance", "Clearance", b.clearance)
                 .empty("from readings"),
             f.finish(module),
-        ]
+        ];
+        out.extend(f.covers(module));
+        out
     }
 
     fn claim(&self, module: &Module, site: &Site) -> Option<Claim> {
@@ -199,7 +201,7 @@ impl BoxSeatKind {
         let module = wanted.module(self.name(), &BoxSeat::of(usual));
         self.check(site.project, &module)?;
         let mut b: BoxSeat = choices(&module)?;
-        let free = Free::new(site, b.clearance, module.finish);
+        let free = Free::new(site, b.clearance, module.finish).covered(module.covers);
         let set = ["length", "depth", "height"].map(|f| wanted.choices.contains_key(f));
         let least = [LEAST[0], LEAST[1].max(2.0 * b.hinge), LEAST[2]];
         // No higher than the walls were read, where that is enough.
@@ -210,7 +212,7 @@ impl BoxSeatKind {
         let clearance = b.clearance;
         let at = |height: f64| {
             let middle = module.place.up + height / 2.0;
-            Cross::new(site, clearance, module.finish, middle)
+            Cross::new(site, clearance, module.finish, middle).covered(module.covers)
         };
         let found = spot::find(
             site,
@@ -231,5 +233,5 @@ impl BoxSeatKind {
 
 fn cross<'a>(site: &'a Site<'a>, b: &BoxSeat, module: &Module) -> Cross<'a> {
     let middle = module.place.up + b.height / 2.0;
-    Cross::new(site, b.clearance, module.finish, middle)
+    Cross::new(site, b.clearance, module.finish, middle).covered(module.covers)
 }

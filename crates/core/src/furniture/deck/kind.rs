@@ -10,7 +10,7 @@ use crate::geometry::region::Region;
 use crate::input::{MAX_LENGTH, escape, within};
 use crate::problem::Problem;
 use crate::project::Project;
-use crate::project::check::{known, optional, sheet};
+use crate::project::check::{covers, known, optional, sheet};
 use crate::project::deck::{Change, DECK, Deck, Manner, Split, Top};
 use crate::project::module::Module;
 
@@ -42,6 +42,10 @@ impl Kind for DeckKind {
 
     fn check(&self, project: &Project, module: &Module) -> Result<(), Problem> {
         let deck: Deck = choices(module)?;
+        if !module.covers.none() {
+            let words = "What covers the edges of a deck is among its choices.";
+            return Err(Problem::impossible("/covers", words));
+        }
         ranges(project, &deck, "/choices")
     }
 
@@ -277,14 +281,7 @@ fn ranges(p: &Project, d: &Deck, at: &str) -> Result<(), Problem> {
         within(f64::from(n), &format!("{at}/supports/lines"), 2.0, 20.0)?;
     }
     optional(d.clearance, &format!("{at}/clearance"), 0.0, 200.0)?;
-    let covers = [
-        ("left", d.covers.left),
-        ("right", d.covers.right),
-        ("front", d.covers.front),
-    ];
-    for (edge, mm) in covers {
-        within(mm, &format!("{at}/covers/{edge}"), 0.0, 50.0)?;
-    }
+    covers(&d.covers, &format!("{at}/covers"))?;
     within(d.hatch_length, &format!("{at}/hatch_length"), 120.0, 1000.0)?;
     within(d.hatch_width, &format!("{at}/hatch_width"), 120.0, 1000.0)?;
     optional(d.joint, &format!("{at}/joint"), 0.0, MAX_LENGTH)?;

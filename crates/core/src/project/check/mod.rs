@@ -7,7 +7,7 @@ use self::survey::survey;
 pub(super) use self::words::text;
 pub(crate) use self::words::{known, optional, sheet};
 use super::Project;
-use super::module::Module;
+use super::module::{Covers, Module};
 use crate::input::{MAX_LENGTH, count, escape, positive, within};
 use crate::problem::Problem;
 
@@ -44,6 +44,7 @@ fn module(m: &Module, at: &str) -> Result<(), Problem> {
     text(&m.name, &format!("{at}/name"))?;
     text(&m.notes, &format!("{at}/notes"))?;
     within(m.finish, &format!("{at}/finish"), 0.0, 20.0)?;
+    covers(&m.covers, &format!("{at}/covers"))?;
     within(m.place.along, &format!("{at}/place/along"), 0.0, MAX_LENGTH)?;
     within(m.place.gap, &format!("{at}/place/gap"), 0.0, 2000.0)?;
     within(m.place.up, &format!("{at}/place/up"), 0.0, 5000.0)?;
@@ -57,6 +58,14 @@ fn module(m: &Module, at: &str) -> Result<(), Problem> {
     ];
     for (id, field) in named {
         text(id.as_deref().unwrap_or_default(), &format!("{at}/{field}"))?;
+    }
+    Ok(())
+}
+
+/// What covers the edges of a piece.
+pub(crate) fn covers(c: &Covers, at: &str) -> Result<(), Problem> {
+    for (edge, mm) in [("left", c.left), ("right", c.right), ("front", c.front)] {
+        within(mm, &format!("{at}/{edge}"), 0.0, 50.0)?;
     }
     Ok(())
 }

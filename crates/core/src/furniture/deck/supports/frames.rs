@@ -1,8 +1,8 @@
 //! Frames of ply on edge across the bay, with windows to reach through.
 
 use super::{BESIDE, BORDER, Job, LEAST, LEAST_WINDOW, NEAR, Support};
+use crate::furniture::bevels::{self, Lean};
 use crate::furniture::built::{Axis, Bevel, Measure, Pose};
-use crate::furniture::deck::bevel::{self, Lean};
 use crate::furniture::way::Way;
 use crate::geometry::region::Region;
 use crate::geometry::sawn::{ACROSS, sawable};
@@ -218,7 +218,7 @@ impl Job<'_> {
                 deg: (out * square / t).atan().to_degrees(),
             })
         });
-        bevel::along(leans, t, ["rear", "front"])
+        bevels::along(leans, t, ["rear", "front"])
     }
 
     /// The free stretch across the bay at these heights, and between them wherever it is not a straight line.
