@@ -30,6 +30,7 @@ pub mod plan;
 pub mod problem;
 pub mod project;
 pub mod projection;
+pub mod protocol;
 pub mod remedies;
 mod side_by_side;
 pub mod solids;

@@ -5,7 +5,7 @@ use std::fs;
 use std::path::{Path, PathBuf};
 
 /// From the ground up: a folder uses the ones before it, never those after it.
-const LAYERS: [&str; 37] = [
+const LAYERS: [&str; 38] = [
     "side_by_side",
     "units",
     "problem",
@@ -16,6 +16,7 @@ const LAYERS: [&str; 37] = [
     "project",
     "curves",
     "survey",
+    "protocol",
     "template",
     "heights",
     "furniture",

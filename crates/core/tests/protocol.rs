@@ -6,7 +6,7 @@ mod common;
 use common::*;
 use jigfit_core::plan::Plan;
 use jigfit_core::project::{Project, Units, VehicleKind};
-use jigfit_core::survey::protocol::{Ask, Target};
+use jigfit_core::protocol::{Ask, Target};
 use rstest::rstest;
 use serde_json::{Value, json};
 

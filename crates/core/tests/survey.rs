@@ -7,8 +7,8 @@ use common::*;
 use jigfit_core::checks::Severity;
 use jigfit_core::project::survey::Side;
 use jigfit_core::project::{Project, Units, VehicleKind};
+use jigfit_core::protocol::Target;
 use jigfit_core::survey::model::Model;
-use jigfit_core::survey::protocol::Target;
 use rstest::rstest;
 use serde_json::{Value, json};
 

@@ -7,8 +7,8 @@ use std::time::Instant;
 
 use jigfit_core::plan::solve;
 use jigfit_core::project::survey::{Instrument, Thoroughness};
+use jigfit_core::protocol::{Target, asks};
 use jigfit_core::survey::model::Model;
-use jigfit_core::survey::protocol::{Target, asks};
 use jigfit_core::template::fill::fill;
 use jigfit_instruments::accuracy::{Fit, with_deck};
 use jigfit_instruments::simulate::{Taken, Walk, survey};

@@ -6,8 +6,8 @@ use jigfit_core::project::survey::{
     Instrument, OpeningDim, Quantity, REAR, Reading, Side, Thing, ThingDim, Thoroughness,
 };
 use jigfit_core::project::{Project, Units};
+use jigfit_core::protocol::{Ask, Target, asks};
 use jigfit_core::survey::model::Model;
-use jigfit_core::survey::protocol::{Ask, Target, asks};
 use jigfit_core::units::Unit;
 use jigfit_core::units::print::nearest_inch;
 use rand::Rng;

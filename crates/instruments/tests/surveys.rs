@@ -92,7 +92,7 @@ fn panels_fit_at_the_first_cut(#[values(0, 1, 2, 3, 4, 5, 6, 7, 8)] i: usize) {
         let taken = take(&v, seed, 0, Thoroughness::Full);
         let readings = taken.project.survey.readings.len();
         count += readings;
-        let [(from, to), _] = jigfit_core::survey::protocol::counts(&taken.project);
+        let [(from, to), _] = jigfit_core::protocol::counts(&taken.project);
         assert!(
             (from..=to).contains(&readings),
             "{readings} readings, told {from} to {to}"
@@ -546,7 +546,7 @@ fn heights_that_were_not_surveyed_say_so() {
 #[test]
 fn what_is_built_decides_how_high_is_asked() {
     use jigfit_core::project::survey::Build;
-    use jigfit_core::survey::protocol::levels;
+    use jigfit_core::survey::places::levels;
     let v = vehicle("crate");
     let mut p = take(&v, 1, 0, Thoroughness::Full).project;
     let top = |p: &Project| levels(p, &Model::new(p)).last().unwrap().z;
@@ -584,7 +584,7 @@ fn opposite_wells_check_each_other() {
     let mm: f64 = r.typed.parse().unwrap();
     r.typed = format!("{:.1}", mm + 25.0);
     let id = id.clone();
-    let asked = jigfit_core::survey::protocol::asks(&p, &Model::new(&p)).0;
+    let asked = jigfit_core::protocol::asks(&p, &Model::new(&p)).0;
     assert!(
         asked
             .iter()

@@ -17,7 +17,7 @@ use crate::furniture::Field;
 use crate::furniture::built::{Built, Vec3};
 use crate::joints::{Bill, JointView};
 use crate::project::{Project, VehicleKind};
-use crate::survey::protocol::Ask;
+use crate::protocol::Ask;
 use fasten::{fasten, hosts_of, screws_between, size_between};
 use piece::pieces;
 use told::{asks, view};

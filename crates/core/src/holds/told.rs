@@ -12,7 +12,7 @@ use crate::furniture::{Field, FieldValue};
 use crate::input::escape;
 use crate::project::Project;
 use crate::project::held::HeldBy;
-use crate::survey::protocol::Ask;
+use crate::protocol::Ask;
 use crate::units::GRAVITY;
 use crate::units::figure::Writer;
 

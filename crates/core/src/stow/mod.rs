@@ -2,7 +2,7 @@
 
 use crate::input::escape;
 use crate::project::Project;
-use crate::survey::protocol::Ask;
+use crate::protocol::Ask;
 
 /// Numbers of the stow list and the heights still to be taken.
 pub fn asks(project: &Project) -> Vec<Ask> {

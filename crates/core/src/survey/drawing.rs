@@ -10,7 +10,7 @@ use super::known::value;
 use super::landmark::{Tie, tie};
 use super::model::{Bay, Model};
 use super::place::{Place, place};
-use super::protocol::{levels, stations};
+use super::places::{levels, stations};
 use crate::geometry::region::Region;
 use crate::project::Project;
 use crate::project::survey::{Instrument, Quantity, Side, ThingDim};

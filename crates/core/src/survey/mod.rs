@@ -1,4 +1,4 @@
-//! Readings -> what is known of the vehicle, what disagrees, and what to measure next.
+//! Readings -> what is known of the vehicle, and what disagrees.
 
 pub mod bay;
 pub mod blunder;
@@ -16,7 +16,7 @@ pub mod observe;
 pub mod obstacle;
 mod opening;
 pub mod place;
-pub mod protocol;
+pub mod places;
 pub mod section;
 pub mod signal;
 mod thin;

@@ -4,7 +4,7 @@ use crate::curves::ways::gaps;
 use crate::input::escape;
 use crate::project::Project;
 use crate::project::templates::{Station, Template, Way};
-use crate::survey::protocol::Ask;
+use crate::protocol::Ask;
 use crate::units::figure::Writer;
 
 /// What is still to be read of the curves, in the order of their readings.

@@ -10,13 +10,11 @@ mod worth;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::model::Model;
-use super::place::Place;
 use crate::project::survey::{Build, Form, Quantity, Survey, Thing, Thoroughness};
 use crate::project::{Project, VehicleKind};
+use crate::survey::model::Model;
+use crate::survey::place::Place;
 use crate::units::figure::Figure;
-
-pub use basic::{levels, stations};
 
 /// One number to be taken.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]

@@ -25,7 +25,7 @@ impl<'a> Words<'a> {
         Words {
             project,
             model,
-            levels: super::basic::levels(project, model),
+            levels: crate::survey::places::levels(project, model),
             w: project.writer(),
         }
     }
