@@ -69,8 +69,9 @@ pub fn begin(project: &mut Project, board: &FitBoard, id: &str) {
     project.fits.insert(id.into(), fit);
 }
 
-/// A gap that differs by more than this from what the places beside it lead one to expect catches the eye, mm.
-const CATCHES: f64 = 1.0;
+/// What is read off a rule, to half a millimetre: a gap that differs by no more from what the places beside it lead one to
+/// expect does not catch the eye, nor one that differs by no more than twice the noise of seeing it, mm.
+const HALF: f64 = 0.5;
 
 /// Looks at every place of the round and says what is there; and between two of them, where the gap is widest or
 /// narrowest, if that catches the eye.
@@ -112,7 +113,11 @@ pub fn look(v: &Vehicle, project: &mut Project, plan: &Plan, id: &str, eye: &Eye
         .zip(seen[usual.len()..].iter().copied())
         .collect();
     let pairs: Vec<_> = looked.windows(2).map(|w| [w[0], w[1]]).collect();
-    looked.extend(pairs.iter().filter_map(|pair| striking(pair, &other)));
+    looked.extend(
+        pairs
+            .iter()
+            .filter_map(|pair| striking(pair, &other, (2.0 * eye.noise).max(HALF))),
+    );
     let mut answers = Vec::new();
     for (place, true_air) in looked {
         let noise: f64 = StandardNormal.sample(&mut chance);
@@ -138,6 +143,7 @@ pub fn look(v: &Vehicle, project: &mut Project, plan: &Plan, id: &str, eye: &Eye
 fn striking<'a>(
     pair: &[(&'a Place, f64); 2],
     between: &[(&'a Place, f64)],
+    catches: f64,
 ) -> Option<(&'a Place, f64)> {
     let [(a, gap_a), (b, gap_b)] = *pair;
     let (p, q) = (a.answer.at, b.answer.at);
@@ -155,5 +161,5 @@ fn striking<'a>(
     };
     let all = between.iter().filter_map(|s| Some((s, off(&s)?)));
     let most = all.max_by(|a, b| a.1.total_cmp(&b.1))?;
-    (most.1 > CATCHES).then_some(*most.0)
+    (most.1 > catches).then_some(*most.0)
 }

@@ -61,11 +61,11 @@ fn within(list: &[f64], mm: f64) -> f64 {
 }
 
 /// A round: the board of the plan is cut, held in place, looked at.
-fn hold(v: &Vehicle, p: &mut Project, id: &str, seed: u64) {
+fn hold(v: &Vehicle, p: &mut Project, id: &str, eye: &Eye) {
     let plan = solve(p);
     begin(p, deck(&plan), id);
     let plan = solve(p);
-    look(v, p, &plan, id, &Eye { noise: 0.5, seed });
+    look(v, p, &plan, id, eye);
 }
 
 /// In nine vehicles: a board cut after two rounds leaves the air that it is meant to leave, within 1 mm along all but one or
@@ -79,7 +79,11 @@ fn two_rounds_and_it_fits() {
         let mut p = with_deck(&surveyed(&v, 1), 320.0);
         let before = off(&v, &p, &solve(&p));
         for round in 0..2 {
-            hold(&v, &mut p, &format!("r{round}"), round);
+            let eye = Eye {
+                noise: 0.5,
+                seed: round,
+            };
+            hold(&v, &mut p, &format!("r{round}"), &eye);
         }
         let plan = solve(&p);
         let after = off(&v, &p, &plan);
@@ -98,6 +102,27 @@ fn two_rounds_and_it_fits() {
     }
     assert!(first / n < 0.85, "{}", first / n);
     assert!(last / n > 0.98, "{}", last / n);
+}
+
+/// Who sees gaps to a tenth of a millimetre, and says them to half a one, cuts the third board right everywhere: in each of nine
+/// vehicles no place of its edge is more than 1 mm from where it is meant to be.
+#[test]
+fn two_rounds_with_a_sharp_eye() {
+    for name in ALL {
+        let v = vehicle(name);
+        let mut p = with_deck(&surveyed(&v, 1), 320.0);
+        for round in 0..2 {
+            let eye = Eye {
+                noise: 0.1,
+                seed: round,
+            };
+            hold(&v, &mut p, &format!("r{round}"), &eye);
+        }
+        let after = off(&v, &p, &solve(&p));
+        assert!(after.len() > 200, "{name}: {}", after.len());
+        let most = after.iter().fold(0.0_f64, |m, v| m.max(v.abs()));
+        assert!(most <= 1.0, "{name}: {most}");
+    }
 }
 
 /// However long a board is, it is looked at all round: no more than 400 mm of its edge lie between two places.
@@ -135,7 +160,15 @@ fn a_long_board_is_looked_at_all_round(#[values(0, 1, 2, 3, 4, 5, 6, 7, 8)] i: u
 fn a_misread_gap_is_asked_again() {
     let v = vehicle("moth");
     let mut p = with_deck(&surveyed(&v, 1), 320.0);
-    hold(&v, &mut p, "r", 5);
+    hold(
+        &v,
+        &mut p,
+        "r",
+        &Eye {
+            noise: 0.5,
+            seed: 5,
+        },
+    );
     // What is expected now is what was seen, but for the noise of seeing: the board lay a little beside its place.
     let held = solve(&p);
     for place in &deck(&held).rounds[0].places {

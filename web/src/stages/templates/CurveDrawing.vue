@@ -174,12 +174,14 @@ function key(e: KeyboardEvent) {
       </g>
       <g v-if="next !== null" class="next">
         <path :d="`M${X(next)} ${Y(0) - 9}l6 -11h-12z`" />
-        <text :x="X(next)" :y="Y(0) - 24">next</text>
       </g>
     </svg>
     <p class="row small soft">
       <span><i class="key surface" /> the surface</span>
       <span><i class="key board" /> the board's edge</span>
+      <span v-if="next !== null" class="next">
+        <svg width="14" height="13" aria-hidden="true"><path d="M7 12l6 -11h-12z" /></svg> read next
+      </span>
       <span v-if="other"
         ><i class="key turned" /> the other wall, where they differ most marked</span
       >

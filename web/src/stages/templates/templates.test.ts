@@ -59,7 +59,9 @@ describe("the drawing of a curve", () => {
   it("shows readings, edge and the next place, and zooms by keys", async () => {
     const w = mount(CurveDrawing, { props: { curve } });
     expect(w.findAll("circle")).toHaveLength(2);
-    expect(w.find(".next").text()).toBe("next");
+    // A mark on the straight edge, and what it means under the drawing: words there would lie over the stations.
+    expect(w.findAll("svg .next path")).toHaveLength(1);
+    expect(w.find("p .next").text()).toBe("read next");
     const place = () => Number(w.findAll("circle")[1]!.attributes("cx"));
     const before = place();
     await w.find("svg").trigger("keydown", { key: "+" });
