@@ -180,7 +180,7 @@ function key(e: KeyboardEvent) {
       <span><i class="key surface" /> the surface</span>
       <span><i class="key board" /> the board's edge</span>
       <span v-if="next !== null" class="next">
-        <svg width="14" height="13" aria-hidden="true"><path d="M7 12l6 -11h-12z" /></svg> read next
+        <i class="here" aria-hidden="true" /> read next
       </span>
       <span v-if="other"
         ><i class="key turned" /> the other wall, where they differ most marked</span
@@ -290,6 +290,12 @@ text {
 .next path {
   fill: var(--tape);
   stroke: var(--ink);
+}
+.here {
+  display: inline-block;
+  border: 6px solid transparent;
+  border-top: 11px solid var(--ink);
+  border-bottom: 0;
 }
 .small {
   font-size: 14px;
