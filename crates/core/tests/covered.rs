@@ -55,6 +55,25 @@ fn a_cover_keeps_it_off_its_wall(
     );
 }
 
+/// A bay 2000 long: a box 800 long from 1190 ends 10 before the front, which is enough without a cover and not with one of
+/// 20; from 1168 it ends 32 before it, 12 before the cover.
+#[rstest]
+#[case(1190, 0, true)]
+#[case(1190, 20, false)]
+#[case(1168, 20, true)]
+fn a_cover_at_the_front_wants_its_room(
+    #[case] along: u32,
+    #[case] front: u32,
+    #[case] stands: bool,
+) {
+    let mut doc = with("box_seat", "left_wall", json!({"front": front}));
+    doc["modules"]["m"]["place"]["along"] = json!(along);
+    doc["modules"]["m"]["choices"] = json!({"length": 800, "height": 280});
+    let p = plan(&doc);
+    let own = p.boards.iter().any(|b| b.id.starts_with("m/"));
+    assert_eq!(own, stands);
+}
+
 #[rstest]
 #[case("box_seat", json!({"left": 51}), "/modules/m/covers/left")]
 #[case("box_seat", json!({"front": -1}), "/modules/m/covers/front")]
