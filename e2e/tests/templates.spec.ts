@@ -138,6 +138,51 @@ test("two places of a drawing are measured, and the other wall laid over it", as
   await expect(page.getByText(/112\d(\.\d)? mm to the right/)).toBeVisible();
 });
 
+test.describe("on glass", () => {
+  test.use({ hasTouch: true });
+  test("two fingers zoom the drawing about the place between them, and how it bends is shown", async ({ page, demo }) => {
+    await page.goto(`${demo.address}/p/kingfisher/templates`);
+    const svg = page.locator(".curve svg");
+    const mark = async (i: number) => {
+      const b = (await page.locator(".curve svg g circle").nth(i).boundingBox())!;
+      return [b.x + b.width / 2, b.y + b.height / 2] as const;
+    };
+    await expect(svg).toBeVisible();
+    await svg.scrollIntoViewIfNeeded();
+    const [seventh, eighth] = [await mark(6), await mark(7)];
+    const box = (await svg.boundingBox())!;
+    const fingers = await page.context().newCDPSession(page);
+    const at = (apart: number, dx = 0) =>
+      [-1, 1].map((side, id) => ({ x: seventh[0] + dx + (side * apart) / 2, y: seventh[1], id }));
+    const send = (type: string, touchPoints: object[]) =>
+      fingers.send("Input.dispatchTouchEvent", { type: type as "touchStart", touchPoints });
+    await send("touchStart", at(60));
+    await send("touchMove", at(90));
+    await send("touchMove", at(120));
+    await send("touchEnd", []);
+    // Twice as far apart; what lay between the fingers stays there.
+    await expect.poll(async () => (await mark(7))[0] - (await mark(6))[0]).toBeCloseTo(2 * (eighth[0] - seventh[0]), 0);
+    expect((await mark(6))[0]).toBeCloseTo(seventh[0], 0);
+    // Once zoomed one finger moves it.
+    await send("touchStart", [at(0)[0]!]);
+    await send("touchMove", [at(0, 15)[0]!]);
+    await send("touchMove", [at(0, 30)[0]!]);
+    await send("touchEnd", []);
+    await expect.poll(async () => (await mark(6))[0]).toBeCloseTo(seventh[0] + 30, 0);
+    await page.getByRole("button", { name: "all of it" }).click();
+    await expect.poll(async () => (await mark(6))[0]).toBeCloseTo(seventh[0], 0);
+    // The wheel zooms about the pointer.
+    await page.mouse.move(...seventh);
+    await page.mouse.wheel(0, -200);
+    await expect(page.getByRole("button", { name: "all of it" })).toBeVisible();
+    expect((await mark(6))[0]).toBeCloseTo(seventh[0], 0);
+    expect((await svg.boundingBox())!.y).toBeCloseTo(box.y, 0);
+    await page.getByRole("button", { name: "all of it" }).click();
+    await page.getByRole("button", { name: "how it bends" }).click();
+    await expect(page.getByText(/^Hollow, to a radius of \d+ mm at the tightest, by reading \d+\./)).toBeVisible();
+  });
+});
+
 test("a mark rubbed off a bolt becomes a hole that works", async ({ page, demo }) => {
   await page.goto(`${demo.address}/p/moth/parts`);
   await page.getByRole("button", { name: "D1", exact: true }).click();

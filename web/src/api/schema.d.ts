@@ -895,6 +895,26 @@ export interface components {
             walls: number[][][];
             differ?: components["schemas"]["Figure"] | null;
         };
+        /** @description A place where the surface bends. */
+        Bend: {
+            /** @description Where, mm in the frame of the capture. */
+            p: number[];
+            /** @description Seen from the board it is hollow there; else it is round. */
+            hollow: boolean;
+            /** @description Radius of the bend. */
+            radius: components["schemas"]["Figure"];
+        };
+        /** @description How a curve bends. */
+        Bends: {
+            /** @description Hairs over the surface, as long as the bend is tight there: they stand on the outside of the bend. */
+            hairs: components["schemas"]["Hair"][];
+            /** @description Where it is hollow and where it is round, the tightest place of each; none where it is straight. */
+            tightest: components["schemas"]["Bend"][];
+            /** @description Corners: places where it turns at once. */
+            corners: number[][];
+            /** @description In sentences. */
+            words: string;
+        };
         /** @description A board where it lies. */
         BoardView: {
             /** @description `module/board`. */
@@ -1942,6 +1962,13 @@ export interface components {
              * @description Bending strength across, characteristic, N/mm2.
              */
             f_across: number;
+        };
+        /** @description A hair. */
+        Hair: {
+            /** @description Where it stands, mm in the frame of the capture. */
+            p: number[];
+            /** @description Where it points; its length is 1 at the tightest place of the curve. */
+            to: number[];
         };
         /** @description Something to pull at. */
         Handle: {
@@ -3940,6 +3967,7 @@ export interface components {
             /** @description What deserves a look. */
             warnings: string[];
             rms?: components["schemas"]["Figure"] | null;
+            bends?: components["schemas"]["Bends"] | null;
             /** @description The reading that lies off what the others say. */
             misfit?: string | null;
             next?: components["schemas"]["Next"] | null;

@@ -1,5 +1,6 @@
 //! Captured curves: ways to capture one, the fair curve through what was read, where it lies in the vehicle.
 
+pub mod bends;
 pub mod capture;
 pub mod fair;
 pub mod mirror;

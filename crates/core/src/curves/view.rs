@@ -3,6 +3,7 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
+use super::bends::{Bends, bends};
 use super::capture::{Captured, capture};
 use super::fair::doubt;
 use super::ordinate_table::table;
@@ -47,6 +48,9 @@ pub struct TemplateView {
     /// What the curve leaves of the readings, one standard deviation.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub rms: Option<Figure>,
+    /// How the surface bends.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub bends: Option<Bends>,
     /// The reading that lies off what the others say.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub misfit: Option<String>,
@@ -130,6 +134,7 @@ fn view(project: &Project, id: &str, t: &Template) -> TemplateView {
         wrong: None,
         warnings: vec![],
         rms: None,
+        bends: None,
         next: None,
         misfit: None,
         table: None,
@@ -142,7 +147,9 @@ fn view(project: &Project, id: &str, t: &Template) -> TemplateView {
     }
     match capture(ways::way(t, &read).as_ref(), t.sd, t.corners) {
         Ok(c) => {
-            out.cut = cut(t, &c);
+            let side = side(t, &c.edge);
+            out.cut = cut(t, &c, side);
+            out.bends = bends(&c.edge, side, &out.marks, &w);
             out.table = table(&out.cut, project.units.marks().mm(), &w).map(|table| {
                 let row = |p: &Point| p.map(|v| w.figure(v));
                 let ([x, y], u) = table.edge;
@@ -192,8 +199,23 @@ fn told(p: &Problem, read: &[(&String, Station)]) -> String {
     }
 }
 
+/// Where the surface lies of the edge as its points run: 1 to the left, -1 to the right. The board lies on the other
+/// side.
+fn side(t: &Template, p: &[Point]) -> f64 {
+    // Two pins and a straight edge see the surface as it lies of their own line, whichever way the readings run.
+    let forward = match t.way {
+        Way::Ordinates | Way::TwoPin => p[p.len() - 1][0] >= p[0][0],
+        Way::Runs | Way::OffsetBlock | Way::Scribe | Way::Drawn => true,
+    };
+    match t.way {
+        Way::Scribe => scribe_side(t, p),
+        _ if forward => t.surface.sign(),
+        _ => -t.surface.sign(),
+    }
+}
+
 /// The board's edge: on the side from which the curve was captured.
-fn cut(t: &Template, c: &Captured) -> Vec<Point> {
+fn cut(t: &Template, c: &Captured, side: f64) -> Vec<Point> {
     if t.clearance < 1e-9 {
         return c.edge.clone();
     }
@@ -208,17 +230,6 @@ fn cut(t: &Template, c: &Captured) -> Vec<Point> {
             }
         })
         .collect();
-    // Seen along the readings the surface lies on its side; the board on the other. Two pins and a straight edge see
-    // it as it lies of their own line, whichever way the readings run.
-    let forward = match t.way {
-        Way::Ordinates | Way::TwoPin => p[n - 1][0] >= p[0][0],
-        Way::Runs | Way::OffsetBlock | Way::Scribe | Way::Drawn => true,
-    };
-    let side = match t.way {
-        Way::Scribe => scribe_side(t, p),
-        _ if forward => t.surface.sign(),
-        _ => -t.surface.sign(),
-    };
     parallel(&[run], -side * t.clearance, Join::Mitre)
 }
 

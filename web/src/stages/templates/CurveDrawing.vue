@@ -5,6 +5,7 @@ import { useProject } from "@/store/project";
 import { say } from "@/units/text";
 import { linePath } from "@/drawing/path";
 import { useWidth } from "@/drawing/useWidth";
+import { useZoom } from "@/drawing/useZoom";
 import { useMeasure } from "./useMeasure";
 
 /** What was read, the edge that follows, the board's edge, and the straight edge of the table. */
@@ -13,12 +14,12 @@ type Over = Plan["over"][number];
 const props = defineProps<{ curve: Curve; over?: Over | undefined }>();
 const store = useProject();
 const box = ref<HTMLElement | null>(null);
+const svg = ref<SVGSVGElement | null>(null);
 const width = useWidth(box, 720);
 const HIGH = 330;
-const PAD = 18;
-/** Zoom about the middle of what is seen, and where that lies. */
-const zoom = ref(1);
-const shift = ref<[number, number]>([0, 0]);
+/** The longest hair, pixels. */
+const HAIR = 44;
+const pad = computed(() => (bent.value ? HAIR + 6 : 18));
 watch(
   () => props.curve.id,
   () => {
@@ -26,12 +27,10 @@ watch(
     measure.clear();
   },
 );
-function home() {
-  zoom.value = 1;
-  shift.value = [0, 0];
-}
 /** The other wall, turned over, is laid under it. */
 const other = ref(false);
+/** Hairs over the surface tell how tightly it bends. */
+const bent = ref(false);
 const measure = useMeasure();
 const reach = computed(() => {
   const all = [
@@ -51,31 +50,20 @@ const reach = computed(() => {
   };
 });
 const fit = computed(() =>
-  Math.min((width.value - 2 * PAD) / reach.value.w, (HIGH - 2 * PAD) / reach.value.h),
+  Math.min((width.value - 2 * pad.value) / reach.value.w, (HIGH - 2 * pad.value) / reach.value.h),
 );
-const height = computed(() => Math.min(HIGH, reach.value.h * fit.value + 2 * PAD));
-const middle = computed(() => [width.value / 2, height.value / 2] as const);
-const zoomed = (v: number, i: 0 | 1) =>
-  (v - middle.value[i]) * zoom.value + middle.value[i] + shift.value[i];
-const X = (x: number) => zoomed(PAD + (x - reach.value.x) * fit.value, 0);
-const Y = (y: number) => zoomed(PAD + (reach.value.y - y) * fit.value, 1);
+const height = computed(() => Math.min(HIGH, reach.value.h * fit.value + 2 * pad.value));
+const { k, x, y, by, home, key } = useZoom(svg, () => [width.value, height.value]);
+const X = (v: number) => k.value * (pad.value + (v - reach.value.x) * fit.value) + x.value;
+const Y = (v: number) => k.value * (pad.value + (reach.value.y - v) * fit.value) + y.value;
 const next = computed(() => {
   const n = props.curve.next;
   return n && props.curve.base.length ? n.at.value : null;
 });
-function by(factor: number) {
-  zoom.value = Math.min(Math.max(zoom.value * factor, 1), 40);
-  if (zoom.value === 1) shift.value = [0, 0];
-}
-function wheel(e: WheelEvent) {
-  e.preventDefault();
-  by(e.deltaY < 0 ? 1.25 : 0.8);
-}
-let held: [number, number] | null = null;
 /** Nearer on the screen than this a place that is drawn is meant, pixels. */
 const SNAP = 12;
 /** The place meant by a tap: what is drawn there, if something is. */
-function meant(e: PointerEvent): [number, number] {
+function meant(e: MouseEvent): [number, number] {
   // The drawing may be shown a little smaller or larger than it was drawn.
   const shown = (e.currentTarget as SVGSVGElement).getScreenCTM();
   const tap = new DOMPoint(e.clientX, e.clientY).matrixTransform(shown?.inverse());
@@ -89,54 +77,45 @@ function meant(e: PointerEvent): [number, number] {
   const off = (p: number[]) => Math.hypot(X(p[0]!) - at[0], Y(p[1]!) - at[1]);
   const near = drawn.filter((p) => off(p) < SNAP).sort((a, b) => off(a) - off(b))[0];
   if (near) return [near[0]!, near[1]!];
-  const back = (v: number, i: 0 | 1) =>
-    (v - shift.value[i] - middle.value[i]) / zoom.value + middle.value[i] - PAD;
-  return [back(at[0], 0) / fit.value + reach.value.x, reach.value.y - back(at[1], 1) / fit.value];
+  const back = (v: number, off: number) => ((v - off) / k.value - pad.value) / fit.value;
+  return [back(at[0], x.value) + reach.value.x, reach.value.y - back(at[1], y.value)];
 }
-function down(e: PointerEvent) {
-  if (measure.on.value) {
-    void measure.tap(meant(e));
-    return;
+function tap(e: MouseEvent) {
+  if (measure.on.value) void measure.tap(meant(e));
+}
+const hairs = computed(() =>
+  (props.curve.bends?.hairs ?? []).map(({ p, to }) => {
+    const at = [X(p[0]!), Y(p[1]!)] as const;
+    return [at, [at[0] + HAIR * to[0]!, at[1] - HAIR * to[1]!] as const] as const;
+  }),
+);
+/** Hairs nearer to each other than this are one grey area, pixels. */
+const APART = 6;
+const comb = computed(() => {
+  const drawn: (readonly (readonly [number, number])[])[] = [];
+  for (const hair of hairs.value) {
+    const before = drawn.at(-1)?.[0];
+    const [at] = hair;
+    if (!before || Math.hypot(at[0] - before[0], at[1] - before[1]) >= APART) drawn.push(hair);
   }
-  held = [e.clientX, e.clientY];
-  (e.currentTarget as Element).setPointerCapture?.(e.pointerId);
-}
-function move(e: PointerEvent) {
-  if (!held || zoom.value === 1) return;
-  shift.value = [shift.value[0] + e.clientX - held[0], shift.value[1] + e.clientY - held[1]];
-  held = [e.clientX, e.clientY];
-}
-function key(e: KeyboardEvent) {
-  const step: Record<string, [number, number]> = {
-    ArrowLeft: [40, 0],
-    ArrowRight: [-40, 0],
-    ArrowUp: [0, 40],
-    ArrowDown: [0, -40],
-  };
-  if (e.key === "+" || e.key === "=") by(1.25);
-  else if (e.key === "-") by(0.8);
-  else if (e.key === "0") home();
-  else if (step[e.key] && zoom.value > 1)
-    shift.value = [shift.value[0] + step[e.key]![0], shift.value[1] + step[e.key]![1]];
-  else return;
-  e.preventDefault();
-  // Digits and arrows have another meaning on the rest of the page.
-  e.stopPropagation();
-}
+  return drawn.map(([a, b]) => `M${a!.join(" ")}L${b!.join(" ")}`).join("");
+});
+const tips = computed(() =>
+  hairs.value.map(([, b], i) => `${i ? "L" : "M"}${b.join(" ")}`).join(""),
+);
 </script>
 
 <template>
   <div ref="box" class="curve">
     <svg
+      ref="svg"
+      :class="{ zoomed: k > 1 }"
       :viewBox="`0 0 ${width} ${height}`"
       :height="height"
       tabindex="0"
       role="img"
       :aria-label="`${curve.name}: ${curve.marks.length} readings and the edge through them. Plus and minus zoom, arrows move.`"
-      @wheel="wheel"
-      @pointerdown="down"
-      @pointermove="move"
-      @pointerup="held = null"
+      @click="tap"
       @keydown="key"
     >
       <path class="base" :d="linePath(curve.base, X, Y)" />
@@ -153,12 +132,29 @@ function key(e: KeyboardEvent) {
           r="6"
         />
       </template>
+      <g v-if="bent && curve.bends" class="bends">
+        <path :d="comb" />
+        <path :d="tips" />
+        <circle
+          v-for="b in curve.bends.tightest"
+          :key="`${b.hollow}`"
+          :cx="X(b.p[0]!)"
+          :cy="Y(b.p[1]!)"
+          r="7"
+        />
+        <path
+          v-for="(p, i) in curve.bends.corners"
+          :key="i"
+          class="corner"
+          :d="`M${X(p[0]!) - 6} ${Y(p[1]!) - 6}h12v12h-12z`"
+        />
+      </g>
       <path class="edge" :d="linePath(curve.edge, X, Y)" />
       <path class="cut" :d="linePath(curve.cut, X, Y)" />
       <g v-for="(m, i) in curve.marks" :key="m.id" :class="{ off: m.id === curve.misfit }">
         <!-- Hundreds of points must not hide the line through them. -->
         <circle :cx="X(m.p[0]!)" :cy="Y(m.p[1]!)" :r="curve.marks.length > 80 ? 1.2 : 3.5" />
-        <text v-if="curve.marks.length <= 24 || zoom > 2" :x="X(m.p[0]!)" :y="Y(m.p[1]!) - 8">
+        <text v-if="curve.marks.length <= 24 || k > 2" :x="X(m.p[0]!)" :y="Y(m.p[1]!) - 8">
           {{ i + 1 }}
         </text>
       </g>
@@ -187,7 +183,7 @@ function key(e: KeyboardEvent) {
       >
       <button type="button" class="plain small" @click="by(1.25)">closer</button>
       <button type="button" class="plain small" @click="by(0.8)">further</button>
-      <button v-if="zoom > 1" type="button" class="plain small" @click="home">all of it</button>
+      <button v-if="k > 1" type="button" class="plain small" @click="home">all of it</button>
       <button
         type="button"
         class="plain small"
@@ -195,6 +191,15 @@ function key(e: KeyboardEvent) {
         @click="measure.toggle"
       >
         {{ measure.on.value ? "done measuring" : "measure" }}
+      </button>
+      <button
+        v-if="curve.bends"
+        type="button"
+        class="plain small"
+        :aria-pressed="bent"
+        @click="bent = !bent"
+      >
+        {{ bent ? "without its bends" : "how it bends" }}
       </button>
       <button
         v-if="over"
@@ -214,6 +219,12 @@ function key(e: KeyboardEvent) {
       </template>
       <template v-else>Tap two places of the drawing.</template>
     </p>
+    <p v-if="bent && curve.bends" class="small" role="status">
+      {{ curve.bends.words }}
+      <template v-if="curve.bends.hairs.length">
+        The longer a hair, the tighter the bend; a ring marks the tightest.
+      </template>
+    </p>
     <p v-if="other && over" class="small" role="status">{{ over.words }}</p>
   </div>
 </template>
@@ -222,13 +233,27 @@ function key(e: KeyboardEvent) {
 svg {
   display: block;
   width: 100%;
+  /* One finger scrolls the page; two zoom, and once zoomed one moves the drawing. */
   touch-action: pan-y;
   border: 1px solid var(--hair);
   border-radius: var(--r);
   background: var(--paper);
 }
+svg.zoomed {
+  touch-action: none;
+}
 path {
   fill: none;
+}
+.bends path {
+  stroke: var(--steel);
+  stroke-width: 1;
+}
+.bends circle,
+.bends .corner {
+  fill: none;
+  stroke: var(--steel);
+  stroke-width: 2;
 }
 .other {
   fill: none;
@@ -286,6 +311,10 @@ text {
   font-family: var(--mono);
   text-anchor: middle;
   fill: var(--ink);
+  /* Readable over hairs and lines. */
+  paint-order: stroke;
+  stroke: var(--paper);
+  stroke-width: 3px;
 }
 .next path {
   fill: var(--tape);

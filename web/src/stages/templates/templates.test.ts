@@ -75,6 +75,35 @@ describe("the drawing of a curve", () => {
     await w.find("svg").trigger("keydown", { key: "-" });
     expect(place()).toBe(before);
   });
+  it("shows how the surface bends when asked, and says it", async () => {
+    const bends = {
+      hairs: [
+        { p: [0, 50], to: [0, 1] },
+        { p: [50, 55], to: [0, -0.5] },
+      ],
+      tightest: [{ p: [0, 50], hollow: true, radius: figure(210) }],
+      corners: [[50, 55]],
+      words: "Hollow, to a radius of 210 mm at the tightest, by reading 1.",
+    };
+    const w = mount(CurveDrawing, { props: { curve: { ...curve, bends } } });
+    expect(w.find(".bends").exists()).toBe(false);
+    const button = w.findAll("button").find((b) => b.text() === "how it bends")!;
+    await button.trigger("click");
+    // The tightest hair is twice as long as the other, and on the other side.
+    const [first, second] = w
+      .find(".bends path")
+      .attributes("d")!
+      .split("M")
+      .slice(1)
+      .map((hair) => hair.split("L").map((p) => Number(p.split(" ")[1])));
+    expect(first![1]! - first![0]!).toBeCloseTo(-44);
+    expect(second![1]! - second![0]!).toBeCloseTo(22);
+    expect(w.findAll(".bends circle")).toHaveLength(1);
+    expect(w.findAll(".bends .corner")).toHaveLength(1);
+    expect(w.find("[role=status]").text()).toContain("a radius of 210 mm");
+    await button.trigger("click");
+    expect(w.find(".bends").exists()).toBe(false);
+  });
   it("stands empty before the first reading", () => {
     const bare = { ...curve, edge: [], cut: [], marks: [], base: [], next: undefined };
     const w = mount(CurveDrawing, { props: { curve: bare } });
