@@ -32,7 +32,7 @@ pub mod project;
 pub mod projection;
 pub mod protocol;
 pub mod remedies;
-mod side_by_side;
+pub mod side_by_side;
 pub mod solids;
 pub mod starts;
 pub mod stow;

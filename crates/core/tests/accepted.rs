@@ -1,9 +1,6 @@
 //! Accepted sheets: they stay where they are, what no longer matches is told, what is cut freezes.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use jigfit_core::checks::Severity;
 use jigfit_core::cutting::accepted::{Standing, accept, ticks};
 use jigfit_core::cutting::nest::Tried;

@@ -1,6 +1,5 @@
 //! The network adjustment against networks worked by hand, against an independent least-squares
 //! solver, and against what must not change when a network is turned, moved or measured in inches.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
 use jigfit_core::compute;
 use jigfit_core::problem::Problem;

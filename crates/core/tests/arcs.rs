@@ -1,5 +1,4 @@
 //! Chains of short lines as lines and arcs, against circles and curves in closed form.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
 use jigfit_core::geometry::arcs::{Vertex, fit, unfold};
 use jigfit_core::geometry::{Point, distance_to_segment};

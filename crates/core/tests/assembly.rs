@@ -1,11 +1,8 @@
 //! How pieces are put together: the order of boards, and what is drawn of them.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
-
-mod common;
 
 use std::collections::BTreeSet;
 
-use common::*;
+use crate::common::*;
 use jigfit_core::assembly::Assembly;
 use jigfit_core::plan::{Plan, solve};
 use rstest::rstest;

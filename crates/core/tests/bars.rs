@@ -1,9 +1,6 @@
 //! Lumber and metal angle: what is sold by length carries a deck, is cut to length only, and metal is bolted.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use jigfit_core::mechanics::beam::{Beam, Load};
 use jigfit_core::mechanics::material::{Grain, built_in};
 use jigfit_core::plan::Plan;

@@ -5,7 +5,6 @@
 //! two equal spans under uniform load: middle reaction 10/8 wL, end 3/8 wL, w L^4 / 185 EI, moment
 //! w L^2 / 8; three equal spans: reactions 0.4, 1.1, 1.1, 0.4 wL. Beam diagrams of the usual
 //! steel and timber handbooks, from memory.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
 use jigfit_core::compute;
 use proptest::prelude::*;

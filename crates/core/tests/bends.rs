@@ -1,10 +1,7 @@
 //! How captured curves bend: against curvature in closed form and shapes whose radii were given.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::curves::*;
-use common::*;
+use crate::common::curves::*;
+use crate::common::*;
 use jigfit_core::curves::bends::{Bends, bends};
 use jigfit_core::curves::view::TemplateView;
 use jigfit_core::geometry::{Point, distance};

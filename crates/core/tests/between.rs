@@ -1,5 +1,4 @@
 //! How far two points of a drawing lie apart.
-#![allow(clippy::unwrap_used)]
 
 use serde_json::json;
 

@@ -1,9 +1,6 @@
 //! What is bought and slid in: nobody cuts it, but it is in the way, weighs, carries, and has to come through a door.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::{add, after, bare, box_van, ends, finding, level, plan};
+use crate::common::{add, after, bare, box_van, ends, finding, level, plan};
 use jigfit_core::checks::Severity;
 use rstest::rstest;
 use serde_json::{Value, json};
@@ -94,7 +91,13 @@ fn it_weighs() {
         .iter()
         .map(|n| n.figure.as_ref().unwrap().value)
         .collect();
-    let board = common::project(&doc).material("birch-ply").unwrap().density * 0.5 * 0.6 * 0.012;
+    let board = crate::common::project(&doc)
+        .material("birch-ply")
+        .unwrap()
+        .density
+        * 0.5
+        * 0.6
+        * 0.012;
     let up = (14.0 * 181.0 + board * 6.0) / (14.0 + board);
     assert!((at[0] - 750.0).abs() < 0.01 && at[1].abs() < 0.01, "{at:?}");
     assert!((at[2] - up).abs() < 0.01, "{at:?} {up}");

@@ -1,9 +1,6 @@
 //! How a cabinet is made, and what doors and lids hang on and are shut with: by hand.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use jigfit_core::plan::Plan;
 use serde_json::{Value, json};
 

@@ -1,9 +1,6 @@
 //! A bed of two boards that gives the seats back for the road. Figures by hand in a bay of 2000 x 1400.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use jigfit_core::checks::Severity;
 use jigfit_core::furniture::built::Fasten;
 use jigfit_core::plan::Plan;

@@ -1,9 +1,6 @@
 //! Each judgement on both sides of its limit. Figures by hand, on a bay of 2000 x 1400.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use jigfit_core::checks::Severity::{self, Fine, Look, Stop};
 use rstest::rstest;
 use serde_json::{Value, json};

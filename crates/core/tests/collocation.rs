@@ -1,6 +1,5 @@
 //! The survey's adjustment against what it is said to be: a smoothing spline, worked out here in
 //! quite another way, and properties that hold whatever is measured.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
 use jigfit_core::project::survey::Side;
 use jigfit_core::survey::field::{Equation, Field};

@@ -1,9 +1,6 @@
 //! A bed of two combs, its sizes worked by hand.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use jigfit_core::boards::BoardView;
 use jigfit_core::checks::Severity;
 use jigfit_core::mechanics::material::Grain;

@@ -1,10 +1,7 @@
 //! The calculators as others rely on them: every fixed field of the contract, with its kind, and
 //! answers that can be checked by hand.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use jigfit_core::compute::run;
 use rstest::rstest;
 use serde_json::{Value, json};

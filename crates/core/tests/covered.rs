@@ -1,9 +1,6 @@
 //! Carpet or foam on the edges of a piece, and edges along walls that lean: by hand.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use jigfit_core::furniture::built::Vec3;
 use jigfit_core::furniture::read;
 use jigfit_core::plan::Plan;

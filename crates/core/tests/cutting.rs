@@ -1,9 +1,6 @@
 //! The project's sheets: a person follows the cut list with a fence and gets the parts.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use jigfit_core::cutting::sheets::SheetView;
 use jigfit_core::plan::Plan;
 use jigfit_core::project::stock::usable;

@@ -1,9 +1,6 @@
 //! The deck in a bay whose numbers can be worked by hand, and the judgements on it.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use jigfit_core::checks::Severity;
 use jigfit_core::geometry::distance_to_segment;
 use jigfit_core::geometry::region::Region;
@@ -1043,7 +1040,7 @@ fn both_sides_of_a_thing_are_carried() {
     let pieces = at(660.0);
     assert_eq!(pieces.len(), 2, "{pieces:?}");
     let sides =
-        ["c/carcass-right", "c/carcass-left"].map(|id| ends(common::board(&p, id), "drive"));
+        ["c/carcass-right", "c/carcass-left"].map(|id| ends(crate::common::board(&p, id), "drive"));
     assert!(
         pieces[0].0[1] < -650.0 && (2.0..3.5).contains(&(sides[0].0[1] - pieces[0].1[1])),
         "{pieces:?} {sides:?}"

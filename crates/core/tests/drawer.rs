@@ -1,5 +1,4 @@
 //! Drawers: sizes against figures of practice (common practice, no source) and worked by hand.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
 use jigfit_core::compute;
 use proptest::prelude::*;

@@ -1,10 +1,7 @@
 //! Captured curves against curves whose true shape is known in closed form, and against other libraries.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
+use crate::common::curves::*;
 use clipper2_rust::{EndType, JoinType, PathsD, PointD, inflate_paths_d};
-use common::curves::*;
 use csaps::CubicSmoothingSpline;
 use jigfit_core::compute::run;
 use jigfit_core::geometry::parallel::{Along, Join, parallel};

@@ -1,9 +1,6 @@
 //! States and moves: where things lie by day and by night, in what order they are moved, what is in the way.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use jigfit_core::checks::Severity;
 use jigfit_core::furniture::built::{Board, Body, Built, Claim, FIXED, Motion, Pose};
 use jigfit_core::furniture::{Field, KINDS, Kind, Site, Wanted, read};

@@ -1,9 +1,6 @@
 //! Kinds of furniture: added, placed, refused; in each other, and what they meet when they move.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use jigfit_core::checks::Severity;
 use jigfit_core::furniture::read;
 use jigfit_core::plan::solve;

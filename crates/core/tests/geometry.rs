@@ -1,5 +1,4 @@
 //! Laws of the geometry layer.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
 use jigfit_core::geometry::labelled::{Label, Labelled};
 use jigfit_core::geometry::region::Region;

@@ -1,9 +1,6 @@
 //! What can be pulled at in the drawing: where it is, and that it moves as it says.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use jigfit_core::furniture::KINDS;
 use jigfit_core::handles::{Handle, handles};
 use jigfit_core::plan::Plan;

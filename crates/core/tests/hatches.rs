@@ -1,9 +1,6 @@
 //! Hatches in a deck, and a kitchen bay: sizes by hand, what can be reached, what must stay free.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use jigfit_core::boards::BoardView;
 use jigfit_core::checks::Severity;
 use jigfit_core::plan::Plan;

@@ -1,5 +1,4 @@
 //! The ladder against common practice and published proportions.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
 use jigfit_core::compute;
 use rstest::rstest;

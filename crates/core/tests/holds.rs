@@ -1,10 +1,7 @@
 //! What holds furniture to the vehicle: statics worked by hand, bolt lengths by adding up, and what a fixing is never
 //! used for.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use jigfit_core::checks::Severity;
 use jigfit_core::holds::{HoldView, Load, thread};
 use jigfit_core::plan::Plan;

@@ -1,10 +1,7 @@
 //! Hostile input: every leaf of every valid input in turn replaced by something it should not be.
 //! Nothing may panic, and what is answered is made of numbers.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use jigfit_core::compute;
 use jigfit_core::plan::solve;
 use proptest::prelude::*;

@@ -1,10 +1,7 @@
 //! Kinds of furniture beyond the first three: their sizes, what they are held together by, how they bend and what they
 //! hold, against numbers worked by hand and figures of common practice.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use jigfit_core::furniture::built::Fasten;
 use jigfit_core::plan::Plan;
 use rstest::rstest;

@@ -1,6 +1,5 @@
 //! Labels through booleans, insets, splits and straightened curves: every edge that comes out knows the edge it
 //! comes from, checked by where it lies.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
 use jigfit_core::geometry::inset::inset;
 use jigfit_core::geometry::labelled::{Label, Labelled, Rank};

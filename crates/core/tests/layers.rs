@@ -1,5 +1,4 @@
 //! The layers of the core: what each folder imports lies above it in this list, so that there is no circle.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
 use std::fs;
 use std::path::{Path, PathBuf};
@@ -63,7 +62,7 @@ fn layer(root: &Path, file: &Path) -> String {
 
 #[test]
 fn nothing_imports_from_a_higher_layer() {
-    let root = Path::new(env!("CARGO_MANIFEST_DIR")).join("src");
+    let root = Path::new(env!("CARGO_MANIFEST_DIR")).join("../src");
     let place = |name: &str| LAYERS.iter().position(|l| *l == name);
     let mut imports = 0;
     for file in files(&root) {

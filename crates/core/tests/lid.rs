@@ -1,6 +1,5 @@
 //! The lid against plain trial (turning it in small steps until a corner of a fine outline is in the wall)
 //! and against statics worked by hand.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
 use jigfit_core::compute;
 use proptest::prelude::*;

@@ -1,9 +1,6 @@
 //! Lids by hand, and the gas struts that suit them: against the energy of lid and strut, whose slope is what a hand has to do.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use jigfit_core::checks::Severity;
 use jigfit_core::mechanics::lid::Lid;
 use jigfit_core::mechanics::strut::{FORCES, HAND, SIZES, Under, choose};

@@ -1,6 +1,5 @@
 //! Loads on axles and drawers pulled out, against equilibrium solved as a system of equations and examples worked by
 //! hand.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
 use jigfit_core::compute;
 use nalgebra::{Matrix2, Vector2};

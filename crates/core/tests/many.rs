@@ -1,5 +1,4 @@
 //! Surveys of very many readings: slips are found in them too, and the solution stays true.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
 use jigfit_core::project::survey::{Instrument, Quantity, Reading, Side};
 use jigfit_core::project::{Project, Units, VehicleKind};

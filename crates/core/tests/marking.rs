@@ -1,9 +1,6 @@
 //! What is marked on the board: a person with a rule and a pencil gets the same part back.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use geo::{Area, Contains, Coord, LineString, Point, Polygon};
 use jigfit_core::parts::Part;
 use rstest::rstest;

@@ -1,10 +1,7 @@
 //! Shapes in marks that a tape has, and shapes that can be sawn.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
+use crate::common::*;
 use clipper2_rust::{ClipType, FillRule, PathsD, PointD, area_paths, boolean_op_d};
-use common::*;
 use jigfit_core::geometry::grid::inside;
 use jigfit_core::geometry::region::Region;
 use jigfit_core::geometry::sawn::{ACROSS, sawable};

@@ -1,5 +1,4 @@
 //! Masses as they are typed.
-#![allow(missing_docs)]
 
 use jigfit_core::units::figure::System::{self, In, Mm};
 use jigfit_core::units::mass::parse;

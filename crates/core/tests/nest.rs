@@ -1,5 +1,4 @@
 //! Layouts against a checker that knows nothing of the search: it saws the sheet by the cut list.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
 use jigfit_core::compute;
 use proptest::prelude::*;

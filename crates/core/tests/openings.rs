@@ -1,9 +1,6 @@
 //! What comes through which door. Figures by hand.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use jigfit_core::checks::Severity;
 use jigfit_core::project::survey::{OpeningDim, Quantity, REAR};
 use jigfit_core::survey::model::Model;

@@ -1,5 +1,4 @@
 //! Panels against an independent polygon library (clipper2-rust: booleans and mitred offsets).
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
 use clipper2_rust::{
     ClipType, EndType, FillRule, JoinType, PathsD, PointD, area_paths, boolean_op_d,

@@ -1,9 +1,6 @@
 //! A kind of furniture from outside the core, through `solve_with`: nothing else is touched.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use jigfit_core::furniture::built::{Board, Built, Claim, Pose};
 use jigfit_core::furniture::{Field, KINDS, Kind, Site, Wanted};
 use jigfit_core::geometry::region::Region;

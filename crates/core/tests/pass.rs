@@ -1,6 +1,5 @@
 //! A rectangle through a rectangle, at and around the boundary of the published inequality
 //! (Carver 1957; Wetzel 2000), and against plain trial of every angle.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
 use jigfit_core::compute;
 use jigfit_core::geometry::pass::through;

@@ -1,9 +1,6 @@
 //! Captured curves laid into vehicles whose shape is written down in closed form, and boards held in place there.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use jigfit_core::checks::Severity;
 use jigfit_core::plan::{Plan, solve};
 use jigfit_core::project::survey::Side;

@@ -1,9 +1,6 @@
 //! What is impossible is refused at its field; what is merely missing is not.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use rstest::rstest;
 use serde_json::{Value, json};
 

@@ -1,9 +1,6 @@
 //! What is asked next, and why.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use jigfit_core::plan::Plan;
 use jigfit_core::project::{Project, Units, VehicleKind};
 use jigfit_core::protocol::{Ask, Target};

@@ -1,11 +1,8 @@
 //! What would help against a stop: found by trying, and true when it is done.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
-
-mod common;
 
 use std::collections::BTreeSet;
 
-use common::*;
+use crate::common::*;
 use jigfit_core::checks::{Offer, Severity};
 use jigfit_core::curves::view::templates;
 use jigfit_core::plan::Plan;

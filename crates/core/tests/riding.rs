@@ -1,9 +1,6 @@
 //! What rides on what moves: a drawer within a drawer, a face that drops down. Sizes by hand.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use jigfit_core::checks::Severity;
 use jigfit_core::furniture::built::Motion;
 use jigfit_core::plan::Plan;

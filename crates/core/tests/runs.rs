@@ -1,9 +1,6 @@
 //! Straight runs with their corners, and points from three pins: against triangles worked by hand and places that are known.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use jigfit_core::compute;
 use jigfit_core::curves::view::TemplateView;
 use rand::SeedableRng;

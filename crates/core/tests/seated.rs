@@ -1,9 +1,6 @@
 //! What one sits at and what doors hang on: numbers by hand.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use jigfit_core::checks::Severity;
 use jigfit_core::plan::Plan;
 use rstest::rstest;

@@ -1,9 +1,6 @@
 //! A sofa whose seat slides out and whose back lies down behind it: by hand.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use jigfit_core::checks::Severity;
 use serde_json::{Value, json};
 

@@ -1,9 +1,6 @@
 //! Starting points on the demos: each goes and keeps what its name promises, or says why it does not go.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use jigfit_core::plan::{Plan, solve};
 use jigfit_core::project::Project;
 use jigfit_core::starts::{Measures, StartingPoint, starting_points};

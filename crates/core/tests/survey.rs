@@ -1,9 +1,6 @@
 //! From readings to the bay: what is asked, what disagrees, what is between.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use jigfit_core::checks::Severity;
 use jigfit_core::project::survey::Side;
 use jigfit_core::project::{Project, Units, VehicleKind};

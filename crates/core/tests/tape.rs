@@ -1,5 +1,4 @@
 //! The tape language against the definition of the inch and the usual notations.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
 use jigfit_core::compute;
 use jigfit_core::units::Unit;

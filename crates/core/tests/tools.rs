@@ -1,9 +1,6 @@
 //! Is there room for a driver at every screw while a piece is put together: cabinets by hand.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use jigfit_core::plan::Plan;
 use rstest::rstest;
 use serde_json::{Value, json};

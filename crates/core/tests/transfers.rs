@@ -1,9 +1,6 @@
 //! Holes for what is fixed in the vehicle: against a great many marks drawn at random, and by hand.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use jigfit_core::checks::Severity;
 use jigfit_core::furniture::read;
 use rand::SeedableRng;

@@ -1,5 +1,4 @@
 //! Documents of every version there was open in today's form.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
 use jigfit_core::plan::solve;
 use jigfit_core::project::VERSION;
@@ -9,7 +8,7 @@ use serde_json::{Value, json};
 
 fn fixture(version: u32, name: &str) -> Value {
     let dir = env!("CARGO_MANIFEST_DIR");
-    let path = format!("{dir}/tests/fixtures/v{version}/{name}.json");
+    let path = format!("{dir}/fixtures/v{version}/{name}.json");
     serde_json::from_str(&std::fs::read_to_string(path).unwrap()).unwrap()
 }
 

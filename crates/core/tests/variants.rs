@@ -1,9 +1,6 @@
 //! Other ways to furnish the same vehicle: read, refused at their own place, and the same plan as if they stood there.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use jigfit_core::furniture;
 use jigfit_core::plan::solve;
 use rstest::rstest;

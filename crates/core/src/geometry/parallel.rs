@@ -1,8 +1,8 @@
 //! A true parallel of an open curve: moved square to itself, kinks and loops that no edge can have removed.
 
-use std::collections::HashMap;
+use rustc_hash::FxHashMap;
 
-use super::{Point, distance, distance_to_segment};
+use super::{Point, distance};
 
 /// A point of the curve and its direction there.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -117,7 +117,7 @@ pub fn crossings(line: &[Point]) -> Vec<((usize, f64), (usize, f64))> {
     }
     let long: f64 = line.windows(2).map(|w| distance(w[0], w[1])).sum();
     let cell = (4.0 * long / n as f64).max(1e-3);
-    let mut grid: HashMap<(i64, i64), Vec<usize>> = HashMap::new();
+    let mut grid: FxHashMap<(i64, i64), Vec<usize>> = FxHashMap::default();
     let mut out = Vec::new();
     let mut seen: Vec<usize> = vec![usize::MAX; n];
     for j in 0..n {
@@ -142,7 +142,7 @@ pub fn crossings(line: &[Point]) -> Vec<((usize, f64), (usize, f64))> {
 fn without_loops(line: Vec<Point>, source: &[Point], off: f64) -> Vec<Point> {
     /// A point may be nearer than the offset by the chords of the source, mm.
     const SLACK: f64 = 0.03;
-    let near = Near::new(source, off);
+    let near = Near::new(source);
     let ok: Vec<bool> = line.iter().map(|p| !near.closer(*p, off - SLACK)).collect();
     if ok.iter().all(|o| *o) {
         return line;
@@ -176,34 +176,60 @@ fn without_loops(line: Vec<Point>, source: &[Point], off: f64) -> Vec<Point> {
     out
 }
 
-/// Looks up how near a polyline comes.
+/// So many segments of a polyline are looked at together.
+const TOGETHER: usize = 32;
+
+/// Looks up how near a polyline comes: a piece of it is looked at closely only where a circle round it comes near.
 struct Near<'a> {
     line: &'a [Point],
-    cell: f64,
-    grid: HashMap<(i64, i64), Vec<usize>>,
+    /// Middle and radius of the circle round each piece.
+    round: Vec<(Point, f64)>,
 }
 
 impl Near<'_> {
-    fn new(line: &[Point], reach: f64) -> Near<'_> {
-        let cell = reach.max(1.0);
-        let mut grid: HashMap<(i64, i64), Vec<usize>> = HashMap::new();
-        for i in 0..line.len().saturating_sub(1) {
-            for key in cells(line[i], line[i + 1], cell) {
-                grid.entry(key).or_default().push(i);
-            }
+    fn new(line: &[Point]) -> Near<'_> {
+        let pieces = (0..line.len().saturating_sub(1)).step_by(TOGETHER);
+        let circle = |from: usize| {
+            let own = &line[from..=(from + TOGETHER).min(line.len() - 1)];
+            let middle = own[own.len() / 2];
+            let far = own.iter().map(|p| square(*p, middle)).fold(0.0, f64::max);
+            (middle, far.sqrt())
+        };
+        Near {
+            line,
+            round: pieces.map(circle).collect(),
         }
-        Near { line, cell, grid }
     }
 
     fn closer(&self, p: Point, than: f64) -> bool {
-        let (x, y) = (
-            (p[0] / self.cell).floor() as i64,
-            (p[1] / self.cell).floor() as i64,
-        );
-        let cells = (x - 1..=x + 1).flat_map(|x| (y - 1..=y + 1).map(move |y| (x, y)));
-        cells
-            .filter_map(|key| self.grid.get(&key))
-            .flatten()
-            .any(|i| distance_to_segment(p, self.line[*i], self.line[*i + 1]) < than)
+        if than <= 0.0 {
+            return false;
+        }
+        self.round.iter().enumerate().any(|(k, (middle, radius))| {
+            let reach = radius + than;
+            if square(p, *middle) >= reach * reach {
+                return false;
+            }
+            let from = k * TOGETHER;
+            let own = &self.line[from..=(from + TOGETHER).min(self.line.len() - 1)];
+            own.windows(2)
+                .any(|w| square_to_segment(p, w[0], w[1]) < than * than)
+        })
     }
+}
+
+/// Square of the distance.
+fn square(a: Point, b: Point) -> f64 {
+    (a[0] - b[0]).powi(2) + (a[1] - b[1]).powi(2)
+}
+
+/// Square of the distance to a segment.
+fn square_to_segment(p: Point, a: Point, b: Point) -> f64 {
+    let d = [b[0] - a[0], b[1] - a[1]];
+    let long = d[0] * d[0] + d[1] * d[1];
+    if long == 0.0 {
+        return square(p, a);
+    }
+    let t = (((p[0] - a[0]) * d[0] + (p[1] - a[1]) * d[1]) / long).clamp(0.0, 1.0);
+    square(p, [a[0] + t * d[0], a[1] + t * d[1]])
 }

@@ -1,5 +1,4 @@
 //! Projects for tests, written as a person would measure them.
-#![allow(dead_code, clippy::unwrap_used, clippy::expect_used, clippy::panic)]
 
 pub mod curves;
 
@@ -96,7 +95,10 @@ pub fn plan(doc: &Value) -> Plan {
 }
 
 pub fn demo(name: &str) -> Value {
-    let path = format!("{}/../server/demo/{name}.json", env!("CARGO_MANIFEST_DIR"));
+    let path = format!(
+        "{}/../../server/demo/{name}.json",
+        env!("CARGO_MANIFEST_DIR")
+    );
     serde_json::from_str(&std::fs::read_to_string(path).unwrap()).unwrap()
 }
 
