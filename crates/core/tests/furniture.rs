@@ -4,6 +4,7 @@ use crate::common::*;
 use jigfit_core::checks::Severity;
 use jigfit_core::furniture::read;
 use jigfit_core::plan::solve;
+use jigfit_core::project::module::Lengthwise;
 use rstest::rstest;
 use serde_json::{Value, json};
 
@@ -354,6 +355,64 @@ fn pieces_stand_beside_each_other_and_against_what_is_there() {
     let thing = p.survey.things.iter().find(|o| o.id == id).unwrap();
     let begins = extent(&doc, "box_seat")[0].0;
     assert!(begins > thing.x.1 && begins < thing.x.1 + 15.0);
+}
+
+/// A piece halfway to the front of a plain box leaves as much behind as before it, whatever its size; after another it stands
+/// halfway between that and the front. How far off it was to stand does not count then.
+#[test]
+fn halfway_to_the_front() {
+    let front = 2000.0;
+    let mut doc = bare();
+    let sets = [
+        ("across", "left_wall"),
+        ("lengthwise", "middle"),
+        ("height", "150"),
+    ];
+    let (_, m) = add(&mut doc, "drawer", &sets).unwrap();
+    assert_eq!(m.place.lengthwise, Lengthwise::Middle);
+    doc["modules"]["drawer"]["place"]["along"] = json!(317);
+    for depth in [600.0, 450.0] {
+        doc["modules"]["drawer"]["choices"]["depth"] = json!(depth);
+        let x = extent(&doc, "drawer")[0];
+        assert!((x.1 - x.0 - depth).abs() < 1e-6);
+        assert!((x.0 - (front - x.1)).abs() < 0.1, "{x:?}");
+    }
+    let sets = [
+        ("across", "left_wall"),
+        ("after", "drawer"),
+        ("lengthwise", "middle"),
+        ("length", "400"),
+    ];
+    add(&mut doc, "box_seat", &sets).unwrap();
+    let (before, x) = (extent(&doc, "drawer")[0].1, extent(&doc, "box_seat")[0]);
+    assert!(
+        ((x.0 - before) - (front - x.1)).abs() < 2.1,
+        "{before} {x:?}"
+    );
+    // Its form asks no distance then, and does again once it is not halfway.
+    let along = |doc: &Value| {
+        let p = plan(doc);
+        let m = p.modules.iter().find(|m| m.id == "drawer").unwrap();
+        m.form.iter().any(|f| f.pointer.ends_with("/place/along"))
+    };
+    assert!(!along(&doc));
+    doc["modules"]["drawer"]["place"]["lengthwise"] = json!("off");
+    assert!(along(&doc));
+    assert!((extent(&doc, "drawer")[0].0 - 317.0).abs() < 1e-6);
+    // One that is longer than the vehicle is not silently left out.
+    doc["modules"]["drawer"]["place"]["lengthwise"] = json!("middle");
+    doc["modules"]["drawer"]["choices"]["depth"] = json!(2600);
+    let p = plan(&doc);
+    let f = finding(&p, "unbuilt.drawer").unwrap();
+    assert_eq!(f.level, Severity::Stop);
+    assert!(f.sentence.contains("nothing can be built"));
+    doc["modules"]["drawer"]["place"]["lengthwise"] = json!("aft");
+    assert!(
+        read(doc)
+            .unwrap_err()
+            .pointer
+            .ends_with("/place/lengthwise")
+    );
 }
 
 #[rstest]

@@ -2238,6 +2238,11 @@ export interface components {
             /** @description What is left. */
             offcuts: components["schemas"]["Offcut"][];
         };
+        /**
+         * @description Along the bay.
+         * @enum {string}
+         */
+        Lengthwise: "off" | "middle";
         /** @description A height at which walls are measured. */
         Level: {
             /**
@@ -2453,6 +2458,11 @@ export interface components {
              * @default 0
              */
             along: number;
+            /**
+             * @description So far off, or halfway to the front.
+             * @default off
+             */
+            lengthwise: components["schemas"]["Lengthwise"];
             /**
              * @description The module after which it comes, towards the front.
              * @default null

@@ -43,6 +43,7 @@ pub mod stowed;
 mod templates;
 mod tool;
 mod transferred;
+mod unbuilt;
 mod warp;
 mod weight;
 
@@ -77,7 +78,7 @@ use crate::units::figure::{Step, Writer};
 type Check = fn(&Ctx) -> Vec<Finding>;
 
 /// All checks by name: a new one is one file and one line here.
-const CHECKS: [(&str, Check); 43] = [
+const CHECKS: [(&str, Check); 44] = [
     ("readings", readings::check),
     ("datum", datum::check),
     ("bay", bay::check),
@@ -98,6 +99,7 @@ const CHECKS: [(&str, Check); 43] = [
     ("door", door::check),
     ("sheet", sheet::check),
     ("accepted", accepted::check),
+    ("unbuilt", unbuilt::check),
     ("air", air::check),
     ("weight", weight::check),
     ("clash", clash::check),

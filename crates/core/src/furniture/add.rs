@@ -162,6 +162,10 @@ fn wanted(
                 }
             }
             ["along"] | ["place", "along"] => out.along = Some(length("/place/along")?),
+            ["lengthwise"] | ["place", "lengthwise"] => {
+                out.lengthwise = crate::input::from_value(Value::String(typed.clone()))
+                    .map_err(|p| p.under("/place/lengthwise"))?;
+            }
             ["after"] | ["place", "after"] => out.after = module(project, typed, "/place/after")?,
             ["beside"] | ["place", "beside"] => {
                 out.beside = module(project, typed, "/place/beside")?;

@@ -188,8 +188,9 @@ impl Form {
         self.field(at, label, value)
     }
 
-    /// Where it begins along the bay: off the threshold, or after another piece.
-    pub fn along(&self, module: &Module, site: &Site) -> [Field; 3] {
+    /// Where it begins along the bay: off the threshold, after another piece or in front of a thing, or halfway from there
+    /// to the front. The things come last: they are asked elsewhere.
+    pub fn along(&self, module: &Module, site: &Site) -> (Vec<Field>, Field) {
         let place = &module.place;
         let off = match (&place.after, &place.against) {
             (Some(_), _) => "Off that piece",
@@ -211,7 +212,21 @@ impl Form {
             &place.after,
             ("at the threshold", "after the"),
         );
-        [from, against, self.place("along", off, place.along)]
+        let halfway = self.one_of(
+            format!("{}/place/lengthwise", self.at),
+            "Along",
+            if place.lengthwise.is_off() {
+                "off"
+            } else {
+                "middle"
+            },
+            &[("off", "so far off"), ("middle", "halfway to the front")],
+        );
+        let mut fields = vec![from, halfway];
+        if place.lengthwise.is_off() {
+            fields.push(self.place("along", off, place.along));
+        }
+        (fields, against)
     }
 
     /// The piece beside which it stands.

@@ -42,7 +42,7 @@ use crate::geometry::sawn::sawable;
 use crate::input::escape;
 use crate::problem::Problem;
 use crate::project::Project;
-use crate::project::module::{Across, Covers, Module, ModulePlace};
+use crate::project::module::{Across, Covers, Lengthwise, Module, ModulePlace};
 use crate::survey::model::Model;
 use crate::units::figure::{Figure, Writer};
 use crate::units::value::Value as Length;
@@ -138,6 +138,8 @@ pub struct Wanted {
     pub choices: Map<String, Value>,
     /// Forward of the threshold, mm.
     pub along: Option<f64>,
+    /// So far off, or halfway to the front.
+    pub lengthwise: Lengthwise,
     /// Across the bay.
     pub across: Option<Across>,
     /// Off the wall, mm.
@@ -175,6 +177,7 @@ impl Wanted {
         module.choices.extend(self.choices.clone());
         module.place = ModulePlace {
             along: self.along.unwrap_or(0.0),
+            lengthwise: self.lengthwise,
             across: self.across.unwrap_or_default(),
             gap: self.gap.unwrap_or(0.0),
             up: self.up.unwrap_or(0.0),

@@ -53,6 +53,16 @@ pub(super) fn before(model: &Model, thing: &str) -> Option<f64> {
     Some(thing.x.1 + thing.extra + clearance + BESIDE / 2.0)
 }
 
+/// How much of the bay is left before a piece, up to the front at its height; none if it does not go in, mm.
+fn spare(model: &Model, claim: &Claim) -> f64 {
+    let (_, y0, x1, y1) = claim.plan.bounds();
+    let z = f64::midpoint(claim.z.0, claim.z.1);
+    let reach = [y0, f64::midpoint(y0, y1), y1].map(|y| model.reach(y, z));
+    let front = reach.into_iter().flatten().reduce(f64::min);
+    // The claim keeps half the distance between neighbours more than the piece takes.
+    front.map_or(0.0, |front| (front - x1 + BESIDE / 2.0).max(0.0))
+}
+
 /// The modules in an order in which everything comes after what it hangs on.
 fn ordered(project: &Project) -> Result<Vec<&String>, Problem> {
     let mut out: Vec<&String> = Vec::new();
@@ -149,9 +159,10 @@ pub fn check(project: &Project) -> Result<(), Problem> {
 /// The project with every place counted from the threshold and the floor.
 pub fn resolved(project: &Project, model: &Model, kinds: &[&dyn Kind]) -> Project {
     let related = |p: &Project| {
-        p.modules
-            .values()
-            .any(|m| m.place.against.is_some() || hangs_on(&m.place).next().is_some())
+        p.modules.values().any(|m| {
+            let halfway = !m.place.lengthwise.is_off();
+            halfway || m.place.against.is_some() || hangs_on(&m.place).next().is_some()
+        })
     };
     let mut out = project.clone();
     if !related(project) {
@@ -182,6 +193,10 @@ pub fn resolved(project: &Project, model: &Model, kinds: &[&dyn Kind]) -> Projec
             k.claim(module, &site)
         };
         let mut place = module.place.clone();
+        let halfway = !place.lengthwise.is_off();
+        if halfway {
+            place.along = 0.0;
+        }
         if let Some(from) = place.against.as_ref().and_then(|id| before(model, id)) {
             place.along += from;
         }
@@ -205,7 +220,13 @@ pub fn resolved(project: &Project, model: &Model, kinds: &[&dyn Kind]) -> Projec
             place.up += below.z.1 - floor;
         }
         if let Some(m) = out.modules.get_mut(id) {
-            m.place = place;
+            m.place = place.clone();
+        }
+        if let Some(claim) = claim(&out).filter(|_| halfway) {
+            place.along += spare(model, &claim) / 2.0;
+            if let Some(m) = out.modules.get_mut(id) {
+                m.place = place;
+            }
         }
         if let Some(claim) = claim(&out) {
             claims.insert(id, claim);

@@ -224,7 +224,7 @@ impl<P: Piece> Kind for P {
         let c: P::Choices = choices(module).unwrap_or_default();
         let s = self.stance(&c);
         let f = Form::new(site, &c);
-        let [from, against, along] = f.along(module, site);
+        let (along, against) = f.along(module, site);
         let [width, depth, height] = s.size.map(Some);
         let mut out = vec![
             f.choice("opens", "Opens", &Opens::WORDS),
@@ -233,10 +233,9 @@ impl<P: Piece> Kind for P {
             f.length("depth", "Depth", depth)
                 .why("along the way it opens"),
             f.length("height", "Height", height),
-            from,
-            along,
-            f.walls(module),
         ];
+        out.extend(along);
+        out.push(f.walls(module));
         out.extend(self.fields(&c, &f, site));
         out.extend([
             f.material("material", "Board", &s.material),

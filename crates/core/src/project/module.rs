@@ -77,6 +77,9 @@ impl Covers {
 pub struct ModulePlace {
     /// Forward of the rear threshold, or of the piece it comes after, mm.
     pub along: f64,
+    /// So far off, or halfway to the front.
+    #[serde(skip_serializing_if = "Lengthwise::is_off")]
+    pub lengthwise: Lengthwise,
     /// The module after which it comes, towards the front.
     #[serde(deserialize_with = "named", skip_serializing_if = "Option::is_none")]
     pub after: Option<String>,
@@ -108,6 +111,24 @@ pub struct ModulePlace {
 pub fn named<'de, D: Deserializer<'de>>(from: D) -> Result<Option<String>, D::Error> {
     let name = Option::<String>::deserialize(from)?;
     Ok(name.filter(|n| !n.is_empty()))
+}
+
+/// Along the bay.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Lengthwise {
+    /// As far off as `along` says.
+    #[default]
+    Off,
+    /// Halfway between where it could begin and the front; `along` does not count.
+    Middle,
+}
+
+impl Lengthwise {
+    /// As usual.
+    pub fn is_off(&self) -> bool {
+        *self == Lengthwise::Off
+    }
 }
 
 /// Across the bay.

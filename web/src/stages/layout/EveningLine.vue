@@ -28,7 +28,8 @@ const stops = computed(() =>
     ...(evening.value.moves[i]?.steps ?? []).map((step, k) => ({
       key: `${s.id}-${k}`,
       state: false,
-      label: step.meets ? `meets ${step.meets}` : `${step.seconds} s`,
+      // What it meets is said above once the bead is reached, and among the findings: here words would run into each other.
+      label: step.meets ? "stop" : `${step.seconds} s`,
       words: `${step.words}${step.meets ? `, but it meets ${step.meets}` : ""}; ${step.seconds} s${step.persons > 1 ? `, ${step.persons} people` : ""}`,
       meets: step.meets ?? "",
       scene: step.scene,

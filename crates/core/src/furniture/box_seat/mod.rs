@@ -123,7 +123,7 @@ impl Kind for BoxSeatKind {
     fn form(&self, module: &Module, site: &Site) -> Vec<Field> {
         let b: BoxSeat = choices(module).unwrap_or_default();
         let f = Form::new(site, &b);
-        let [from, against, along] = f.along(module, site);
+        let (along, against) = f.along(module, site);
         let mut out = vec![
             f.length("length", "Length", Some(b.length))
                 .why("along the vehicle"),
@@ -131,8 +131,9 @@ impl Kind for BoxSeatKind {
                 .why("from the wall inwards"),
             f.length("height", "Height", Some(b.height))
                 .why("with the lid"),
-            from,
-            along,
+        ];
+        out.extend(along);
+        out.extend([
             f.walls(module),
             f.count("dividers", "Dividers", Some(b.dividers)),
             f.length("hinge", "Hinge off the wall", Some(b.hinge))
@@ -148,7 +149,7 @@ impl Kind for BoxSeatKind {
             f.length("clearance", "Clearance", b.clearance)
                 .empty("from readings"),
             f.finish(module),
-        ];
+        ]);
         out.extend(f.covers(module));
         out
     }
