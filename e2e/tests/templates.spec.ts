@@ -138,11 +138,25 @@ test("two places of a drawing are measured, and the other wall laid over it", as
   await expect(page.getByText(/112\d(\.\d)? mm to the right/)).toBeVisible();
 });
 
+test("a reading is marked as a corner, and unmarked", async ({ page, demo }) => {
+  await page.goto(`${demo.address}/p/kingfisher/templates`);
+  const corner = page.getByRole("button", { name: "Reading 5 is a corner" });
+  await expect(page.locator(".curve rect.corner")).toHaveCount(0);
+  await corner.click();
+  await expect(corner).toHaveAttribute("aria-pressed", "true");
+  await expect(page.locator(".curve rect.corner")).toHaveCount(1);
+  // The band has two parts now, one to either side of it.
+  await expect(page.locator(".curve path.band")).toHaveCount(2);
+  await corner.click();
+  await expect(page.locator(".curve rect.corner")).toHaveCount(0);
+  await expect(page.locator(".curve path.band")).toHaveCount(1);
+});
+
 test.describe("on glass", () => {
   test.use({ hasTouch: true });
   test("two fingers zoom the drawing about the place between them, and how it bends is shown", async ({ page, demo }) => {
     await page.goto(`${demo.address}/p/kingfisher/templates`);
-    const svg = page.locator(".curve svg");
+    const svg = page.locator(".curve svg[tabindex]");
     const mark = async (i: number) => {
       const b = (await page.locator(".curve svg g circle").nth(i).boundingBox())!;
       return [b.x + b.width / 2, b.y + b.height / 2] as const;

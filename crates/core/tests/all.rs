@@ -56,6 +56,7 @@ mod seated;
 mod side_by_side;
 mod sofa;
 mod starts;
+mod sure;
 mod survey;
 mod tape;
 mod tools;

@@ -1164,6 +1164,23 @@ export interface components {
              * @default null
              */
             radius: number | null;
+            /**
+             * @description The surface has a corner here: it is not smoothed over. Runs have theirs between them.
+             * @default false
+             */
+            corner: boolean;
+        };
+        /** @description How sure a curve is. */
+        CurveSureness: {
+            /** @description Along the drawing, mm, and what the curve may be off there, two standard deviations, mm: corner to corner. */
+            band: number[][][];
+            /** @description The readings in their order along it. */
+            off: components["schemas"]["ReadingOff"][];
+            /** @description Where the band is widest, from the middle to its border. */
+            widest: components["schemas"]["Figure"];
+            /** @description What the furthest reading lies off, the one that is wrong aside. */
+            furthest: components["schemas"]["Figure"];
+            astray?: components["schemas"]["Figure"] | null;
         };
         /** @description A captured curve. */
         CurveTemplate: {
@@ -2331,6 +2348,8 @@ export interface components {
             id: string;
             /** @description Where. */
             p: number[];
+            /** @description It is marked as a corner. */
+            corner?: boolean;
         };
         /**
          * @description What the numbers on cards, lists and sheets are multiples of.
@@ -3393,6 +3412,21 @@ export interface components {
             /** @description A note. */
             note?: string;
         };
+        /** @description How far a reading lies off the curve. */
+        ReadingOff: {
+            /** @description Identifier of the reading. */
+            id: string;
+            /**
+             * Format: double
+             * @description Along the drawing, mm.
+             */
+            at: number;
+            /**
+             * Format: double
+             * @description How far off, mm; up as it is drawn. Of a reading that is wrong: off the curve through the others.
+             */
+            mm: number;
+        };
         /** @description One reading. */
         ReadingView: {
             /** @description Identifier. */
@@ -3977,6 +4011,7 @@ export interface components {
             /** @description What deserves a look. */
             warnings: string[];
             rms?: components["schemas"]["Figure"] | null;
+            sure?: components["schemas"]["CurveSureness"] | null;
             bends?: components["schemas"]["Bends"] | null;
             /** @description The reading that lies off what the others say. */
             misfit?: string | null;

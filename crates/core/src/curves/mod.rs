@@ -6,5 +6,6 @@ pub mod fair;
 pub mod mirror;
 pub mod ordinate_table;
 pub mod place;
+pub mod sure;
 pub mod view;
 pub mod ways;

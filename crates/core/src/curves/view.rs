@@ -5,9 +5,9 @@ use utoipa::ToSchema;
 
 use super::bends::{Bends, bends};
 use super::capture::{Captured, capture};
-use super::fair::doubt;
 use super::ordinate_table::table;
 use super::place::{self, Placed};
+use super::sure::{Sure, band, sure};
 use super::ways::{self, More};
 use crate::geometry::Point;
 use crate::geometry::parallel::{Along, Join, parallel};
@@ -48,6 +48,9 @@ pub struct TemplateView {
     /// What the curve leaves of the readings, one standard deviation.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub rms: Option<Figure>,
+    /// How sure it is along its way.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub sure: Option<Sure>,
     /// How the surface bends.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub bends: Option<Bends>,
@@ -76,6 +79,9 @@ pub struct MarkView {
     /// Where.
     #[schema(value_type = Vec<f64>)]
     pub p: Point,
+    /// It is marked as a corner.
+    #[serde(skip_serializing_if = "std::ops::Not::not")]
+    pub corner: bool,
 }
 
 /// The next reading.
@@ -110,6 +116,7 @@ fn view(project: &Project, id: &str, t: &Template) -> TemplateView {
     let w = project.writer();
     let read = ways::whole(t);
     let spots = ways::spots(t, &read);
+    let marked = ways::corners(t, &read);
     let mut out = TemplateView {
         id: id.into(),
         name: if t.name.is_empty() {
@@ -124,9 +131,11 @@ fn view(project: &Project, id: &str, t: &Template) -> TemplateView {
         marks: read
             .iter()
             .zip(spots)
-            .map(|((id, _), p)| MarkView {
+            .enumerate()
+            .map(|(i, ((id, _), p))| MarkView {
                 id: (*id).clone(),
                 p,
+                corner: marked.contains(&i),
             })
             .collect(),
         base: ways::base(t),
@@ -134,6 +143,7 @@ fn view(project: &Project, id: &str, t: &Template) -> TemplateView {
         wrong: None,
         warnings: vec![],
         rms: None,
+        sure: None,
         bends: None,
         next: None,
         misfit: None,
@@ -145,7 +155,7 @@ fn view(project: &Project, id: &str, t: &Template) -> TemplateView {
     if read.len() < 2 && (t.way != Way::Runs || read.is_empty()) {
         return out;
     }
-    match capture(ways::way(t, &read).as_ref(), t.sd, t.corners) {
+    match capture(ways::way(t, &read).as_ref(), t.sd, t.corners, &marked) {
         Ok(c) => {
             let side = side(t, &c.edge);
             out.cut = cut(t, &c, side);
@@ -160,10 +170,14 @@ fn view(project: &Project, id: &str, t: &Template) -> TemplateView {
                     edge: [[x, y], [x + end * u[0], y + end * u[1]]],
                 }
             });
-            out.next = next(t, &read).map(|(at, doubt)| Next {
+            let band = band(&c).unwrap_or_default();
+            out.next = next(t, &band).map(|(at, doubt)| Next {
                 at: w.figure(at),
                 doubt: w.figure(doubt),
             });
+            if t.way != Way::Runs && t.sd > 0.0 && !band.is_empty() {
+                out.sure = sure(&c, &band, &out.marks, &w);
+            }
             out.misfit = c.misfit.and_then(|i| Some((*read.get(i)?.0).clone()));
             // Runs are straight: nothing is left between.
             out.rms = (t.way != Way::Runs).then(|| w.figure(c.rms));
@@ -245,27 +259,13 @@ fn scribe_side(t: &Template, p: &[Point]) -> f64 {
 }
 
 /// Where the curve is least sure, if a reading more tells much: only where depths are read over a straight edge.
-fn next(t: &Template, read: &[(&String, Station)]) -> Option<(f64, f64)> {
-    /// Places looked at.
-    const PLACES: usize = 80;
+fn next(t: &Template, band: &[Vec<(f64, f64)>]) -> Option<(f64, f64)> {
     /// Surer than this many times the noise of a reading the curve is sure enough.
     const ENOUGH: f64 = 1.2;
     if t.way != Way::Ordinates {
         return None;
     }
-    let both = read.iter().filter_map(|(_, s)| Some((s.a?, s.b?)));
-    let mut known: Vec<(f64, f64)> = both.collect();
-    known.sort_by(|a, b| a.0.total_cmp(&b.0));
-    known.dedup_by(|a, b| (a.0 - b.0).abs() < 1e-6);
-    let (a, b) = (known.first()?.0, known.last()?.0);
-    let at: Vec<f64> = (0..=PLACES)
-        .map(|i| a + (b - a) * i as f64 / PLACES as f64)
-        .collect();
-    let sure = doubt(&known, t.sd, &at)?;
-    let (x, d) = at
-        .iter()
-        .zip(sure)
-        .max_by(|p, q| p.1.total_cmp(&q.1))
-        .map(|(x, d)| (*x, d))?;
-    (d > ENOUGH * t.sd.max(0.3)).then_some(((x / 5.0).round() * 5.0, d))
+    let all = band.iter().flatten();
+    let (x, d) = all.max_by(|p, q| p.1.total_cmp(&q.1))?;
+    (*d > ENOUGH * t.sd.max(0.3)).then_some(((x / 5.0).round() * 5.0, *d))
 }

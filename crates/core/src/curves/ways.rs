@@ -67,6 +67,15 @@ pub fn whole(t: &Template) -> Vec<(&String, Station)> {
     }
 }
 
+/// Which of the readings are marked as corners. Runs have theirs between them.
+pub fn corners(t: &Template, read: &[(&String, Station)]) -> Vec<usize> {
+    let marked = |(i, (_, s)): (usize, &(&String, Station))| s.corner.then_some(i);
+    match t.way {
+        Way::Runs => vec![],
+        _ => read.iter().enumerate().filter_map(marked).collect(),
+    }
+}
+
 /// Numbers that are missing of a reading; the last run has no corner.
 pub fn gaps(way: Way, s: &Station, last: bool) -> usize {
     let second = match way {

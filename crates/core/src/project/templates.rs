@@ -261,6 +261,9 @@ pub struct Station {
     /// Radius of that corner, mm.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub radius: Option<f64>,
+    /// The surface has a corner here: it is not smoothed over. Runs have theirs between them.
+    #[serde(skip_serializing_if = "std::ops::Not::not")]
+    pub corner: bool,
 }
 
 /// Checks all captured curves.

@@ -6,6 +6,7 @@ import { say } from "@/units/text";
 import { linePath } from "@/drawing/path";
 import { useWidth } from "@/drawing/useWidth";
 import { useZoom } from "@/drawing/useZoom";
+import CurveStrip from "./CurveStrip.vue";
 import { useMeasure } from "./useMeasure";
 
 /** What was read, the edge that follows, the board's edge, and the straight edge of the table. */
@@ -153,7 +154,15 @@ const tips = computed(() =>
       <path class="cut" :d="linePath(curve.cut, X, Y)" />
       <g v-for="(m, i) in curve.marks" :key="m.id" :class="{ off: m.id === curve.misfit }">
         <!-- Hundreds of points must not hide the line through them. -->
-        <circle :cx="X(m.p[0]!)" :cy="Y(m.p[1]!)" :r="curve.marks.length > 80 ? 1.2 : 3.5" />
+        <rect
+          v-if="m.corner"
+          :x="X(m.p[0]!) - 4.5"
+          :y="Y(m.p[1]!) - 4.5"
+          width="9"
+          height="9"
+          class="corner"
+        />
+        <circle v-else :cx="X(m.p[0]!)" :cy="Y(m.p[1]!)" :r="curve.marks.length > 80 ? 1.2 : 3.5" />
         <text v-if="curve.marks.length <= 24 || k > 2" :x="X(m.p[0]!)" :y="Y(m.p[1]!) - 8">
           {{ i + 1 }}
         </text>
@@ -219,6 +228,13 @@ const tips = computed(() =>
       </template>
       <template v-else>Tap two places of the drawing.</template>
     </p>
+    <CurveStrip
+      v-if="curve.sure"
+      :sure="curve.sure"
+      :misfit="curve.misfit ?? undefined"
+      :width="width"
+      :x="X"
+    />
     <p v-if="bent && curve.bends" class="small" role="status">
       {{ curve.bends.words }}
       <template v-if="curve.bends.hairs.length">
@@ -232,7 +248,9 @@ const tips = computed(() =>
 <style scoped>
 svg {
   display: block;
-  width: 100%;
+  /* Drawing and strip lie exactly over each other: neither is shrunk by its own frame. */
+  box-sizing: content-box;
+  width: calc(100% - 2px);
   /* One finger scrolls the page; two zoom, and once zoomed one moves the drawing. */
   touch-action: pan-y;
   border: 1px solid var(--hair);
@@ -291,7 +309,8 @@ path {
   stroke: var(--ply-edge);
   stroke-width: 2.6;
 }
-circle {
+circle,
+rect.corner {
   fill: var(--paper);
   stroke: var(--ink);
   stroke-width: 1.4;

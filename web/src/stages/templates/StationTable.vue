@@ -35,6 +35,10 @@ async function add() {
 function remove(id: string) {
   void store.change([{ op: "remove", path: `${at.value}/${escapePointer(id)}` }]);
 }
+function corner(id: string, is: boolean) {
+  const path = `${at.value}/${escapePointer(id)}/corner`;
+  void store.change([{ op: "add", path, value: is }]);
+}
 const pasted = ref("");
 const error = ref("");
 async function take() {
@@ -82,8 +86,17 @@ async function take() {
         :value="own.b"
         :empty="curve.asks[1]"
       />
+      <el-button
+        v-if="template.way !== 'runs'"
+        class="corner"
+        :aria-label="`Reading ${i + 1} is a corner`"
+        :aria-pressed="own.corner === true"
+        title="a corner: nothing is smoothed over it"
+        @click="corner(s, !own.corner)"
+        >∠</el-button
+      >
       <el-button :aria-label="`Remove reading ${i + 1}`" @click="remove(s)">×</el-button>
-      <span v-if="curve.more.length" />
+      <span v-if="curve.more.length" class="next-row" />
       <template v-for="m in curve.more" :key="m.field">
         <PlainField
           v-if="m.degrees"
@@ -92,7 +105,7 @@ async function take() {
           :label="`${i + 1}, ${m.label}`"
           hide-label
           :pointer="`${at}/${escapePointer(s)}/${m.field}`"
-          :value="own[m.field as keyof typeof own]"
+          :value="own[m.field as 'c' | 'angle' | 'radius']"
           :empty="m.label"
         />
         <LengthField
@@ -101,7 +114,7 @@ async function take() {
           :label="`${i + 1}, ${m.label}`"
           hide-label
           :pointer="`${at}/${escapePointer(s)}/${m.field}`"
-          :value="own[m.field as keyof typeof own]"
+          :value="own[m.field as 'c' | 'angle' | 'radius']"
           :empty="m.label"
         />
       </template>
@@ -131,10 +144,21 @@ async function take() {
 }
 .station {
   display: grid;
-  grid-template-columns: 28px minmax(0, 1fr) minmax(0, 1fr) auto;
+  grid-template-columns: 28px minmax(0, 1fr) minmax(0, 1fr) auto auto;
   gap: 6px;
   align-items: start;
   margin-bottom: 4px;
+}
+.station .el-button {
+  margin-left: 0;
+  padding: 8px 12px;
+}
+.corner[aria-pressed="true"] {
+  background: var(--ink);
+  color: var(--on-ink);
+}
+.next-row {
+  grid-column: 1;
 }
 .station b {
   padding-top: 9px;

@@ -104,6 +104,44 @@ describe("the drawing of a curve", () => {
     await button.trigger("click");
     expect(w.find(".bends").exists()).toBe(false);
   });
+  it("shows under it, enlarged, how sure it is and how far the readings lie off", async () => {
+    const sure = {
+      band: [
+        [
+          [0, 1],
+          [50, 2],
+          [100, 1],
+        ],
+      ],
+      off: [
+        { id: "s1", at: 0, mm: -1 },
+        { id: "s2", at: 100, mm: 9.5 },
+      ],
+      widest: figure(2),
+      furthest: figure(1),
+      astray: figure(9.5),
+    };
+    const w = mount(CurveDrawing, { props: { curve: { ...curve, sure, misfit: "s2" } } });
+    const strip = w.findAll("svg")[1]!;
+    const [below, wrong] = strip.findAll("circle");
+    // Half as far below the middle as the band is wide; the wrong one stays within the frame, and is marked.
+    expect(Number(below!.attributes("cy"))).toBeCloseTo(38 + 15);
+    expect(Number(wrong!.attributes("cy"))).toBeCloseTo(5);
+    expect(strip.findAll(".off circle")).toHaveLength(1);
+    // Under the reading that it belongs to, zoomed or not.
+    const over = () => Number(w.findAll("svg")[0]!.findAll("circle")[1]!.attributes("cx"));
+    const under = () => Number(strip.findAll("circle")[1]!.attributes("cx"));
+    expect(under()).toBeCloseTo(over());
+    await w.find("svg").trigger("keydown", { key: "+" });
+    expect(under()).toBeCloseTo(over());
+    expect(w.text()).toContain("The marked one lies 9.5 mm off what the others say.");
+  });
+  it("draws a reading that is marked as a corner as a square", () => {
+    const marks = [curve.marks[0]!, { ...curve.marks[1]!, corner: true }];
+    const w = mount(CurveDrawing, { props: { curve: { ...curve, marks } } });
+    expect(w.findAll("circle")).toHaveLength(1);
+    expect(w.findAll("rect.corner")).toHaveLength(1);
+  });
   it("stands empty before the first reading", () => {
     const bare = { ...curve, edge: [], cut: [], marks: [], base: [], next: undefined };
     const w = mount(CurveDrawing, { props: { curve: bare } });

@@ -85,17 +85,40 @@ pub struct Captured {
     /// The reading that lies off what the others say, counted from 0.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub misfit: Option<usize>,
+    /// By how much it lies off what they say, mm; positive to the left of the way along the curve.
+    #[serde(skip)]
+    pub astray: f64,
+    /// What was seen, in order along the curve.
+    #[serde(skip)]
+    pub seen: Vec<Mark>,
+    /// Which reading each of it is.
+    #[serde(skip)]
+    pub readings: Vec<usize>,
+    /// How far each of it lies off the curve through all of it, mm; positive to the left of the way along it.
+    #[serde(skip)]
+    pub off: Vec<f64>,
+    /// The first and the last of each part between corners that were marked.
+    #[serde(skip)]
+    pub parts: Vec<(usize, usize)>,
+    /// The direction in which they are exact, if there is one.
+    #[serde(skip)]
+    pub along: Option<Point>,
 }
 
 /// Chords leave a curve by no more than this, mm: less than the 0.05 mm that are promised, since the parallel of a curve
 /// may bend more than itself.
 const NEAR: f64 = 0.01;
 
-/// Captures a curve.
+/// Captures a curve. The readings `marked`, counted from 0, are corners.
 ///
 /// # Errors
 /// Readings that cannot be, or no edge from them.
-pub fn capture(way: &dyn Capture, sd: f64, corners: Corners) -> Result<Captured, Problem> {
+pub fn capture(
+    way: &dyn Capture,
+    sd: f64,
+    corners: Corners,
+    marked: &[usize],
+) -> Result<Captured, Problem> {
     let Seen {
         marks,
         along,
@@ -103,19 +126,25 @@ pub fn capture(way: &dyn Capture, sd: f64, corners: Corners) -> Result<Captured,
         mut warnings,
     } = way.observe(sd)?;
     let no_curve = || Problem::impossible("", "All readings lie at one place: there is no curve.");
-    let curve = fair(&marks, along, corners == Corners::Keep).ok_or_else(no_curve)?;
+    let reading = |i: usize| order.get(i).copied().unwrap_or(i);
+    let parts = parts(marks.len(), |i| marked.contains(&reading(i)));
+    let curve = fair(&marks, along, corners == Corners::Keep, &parts).ok_or_else(no_curve)?;
     let edge = way.edge(&curve, corners)?;
     if edge.points.len() < 2 {
         return Err(no_curve());
     }
     let left = residuals(&marks, &curve);
     let rms = (left.iter().map(|r| r * r).sum::<f64>() / left.len().max(1) as f64).sqrt();
+    // Over a corner that was marked no reading says anything of the next.
+    let astray = |&(a, b): &(usize, usize)| {
+        misfit(&marks[a..=b], along).map(|(i, off)| (reading(a + i), off))
+    };
     let misfit = if sd > 0.0 {
-        misfit(&marks, along)
+        let all = parts.iter().filter_map(astray);
+        all.max_by(|a, b| a.1.abs().total_cmp(&b.1.abs()))
     } else {
         None
     };
-    let misfit = misfit.map(|(i, off)| (order.get(i).copied().unwrap_or(i), off));
     if let Some((i, off)) = misfit {
         warnings.push(format!(
             "Reading {} lies {:.1} mm off what the others say: read it once more.",
@@ -132,13 +161,27 @@ pub fn capture(way: &dyn Capture, sd: f64, corners: Corners) -> Result<Captured,
         edge: edge.points,
         points_used: marks.len(),
         rms,
-        max_correction: left.into_iter().fold(0.0, f64::max),
+        max_correction: left.iter().fold(0.0, |m: f64, r| m.max(r.abs())),
         warnings,
         misfit: misfit.map(|m| m.0),
+        astray: misfit.map_or(0.0, |m| m.1),
+        readings: (0..marks.len()).map(reading).collect(),
+        seen: marks,
+        off: left,
+        parts,
+        along,
     })
 }
 
-/// How far each reading lies off the curve, mm.
+/// From corner to corner: the first and the last of each part.
+fn parts(n: usize, corner: impl Fn(usize) -> bool) -> Vec<(usize, usize)> {
+    let mut ends: Vec<usize> = vec![0];
+    ends.extend((1..n.saturating_sub(1)).filter(|i| corner(*i)));
+    ends.push(n.saturating_sub(1));
+    ends.windows(2).map(|e| (e[0], e[1])).collect()
+}
+
+/// How far each reading lies off the curve, mm; positive to its left.
 fn residuals(marks: &[Mark], curve: &Curve) -> Vec<f64> {
     // The curve goes through readings that are exact.
     if marks.iter().all(|m| m.cov == [0.0; 3]) {
@@ -156,7 +199,12 @@ fn residuals(marks: &[Mark], curve: &Curve) -> Vec<f64> {
             let (lo, hi) = (at.saturating_sub(20), (at + AHEAD).min(m - 1));
             let best = (lo..hi).min_by(|a, b| off(mark.p, *a).total_cmp(&off(mark.p, *b)));
             at = best.unwrap_or(at);
-            best.map_or(0.0, |i| off(mark.p, i))
+            best.map_or(0.0, |i| {
+                let (a, b) = (line[i], line[i + 1]);
+                let d = [b[0] - a[0], b[1] - a[1]];
+                let left = d[0] * (mark.p[1] - a[1]) - d[1] * (mark.p[0] - a[0]);
+                off(mark.p, i).copysign(left)
+            })
         })
         .collect()
 }

@@ -53,14 +53,36 @@ const MOST: usize = 150;
 /// A smoothed curve is worked out every so many mm.
 const EVERY: f64 = 6.0;
 
-/// The curve. `along` is the direction in which readings are exact, if there is one; `keep` keeps corners.
-pub fn fair(marks: &[Mark], along: Option<Point>, keep: bool) -> Option<Curve> {
+/// The curve. `along` is the direction in which readings are exact, if there is one; `keep` keeps corners that are found
+/// within the `parts`, the first and the last reading of each: between parts there always is one.
+pub fn fair(
+    marks: &[Mark],
+    along: Option<Point>,
+    keep: bool,
+    parts: &[(usize, usize)],
+) -> Option<Curve> {
     let sd = marks
         .iter()
         .map(|m| (m.cov[0] + m.cov[2]) / 2.0)
         .sum::<f64>()
         .sqrt()
         / (marks.len() as f64).sqrt();
+    let mut fitted = Vec::new();
+    let mut loud = false;
+    for (a, b) in parts {
+        loud |= faired(marks.get(*a..=*b)?, along, (keep, sd), &mut fitted);
+    }
+    meet(&mut fitted);
+    (!fitted.is_empty()).then_some(Curve { runs: fitted, loud })
+}
+
+/// Adds the runs of a part; whether its readings scatter.
+fn faired(
+    marks: &[Mark],
+    along: Option<Point>,
+    (keep, sd): (bool, f64),
+    fitted: &mut Vec<Spline>,
+) -> bool {
     let exact = sd <= 0.0;
     let marks = if exact {
         marks.to_vec()
@@ -73,7 +95,6 @@ pub fn fair(marks: &[Mark], along: Option<Point>, keep: bool) -> Option<Curve> {
     } else {
         vec![(0..points.len()).collect()]
     };
-    let mut fitted = Vec::new();
     let mut loud = false;
     for run in &runs {
         let own: Vec<Mark> = run.iter().map(|i| marks[*i]).collect();
@@ -89,8 +110,7 @@ pub fn fair(marks: &[Mark], along: Option<Point>, keep: bool) -> Option<Curve> {
             fitted.push(s);
         }
     }
-    meet(&mut fitted);
-    (!fitted.is_empty()).then_some(Curve { runs: fitted, loud })
+    loud
 }
 
 /// Two smooth runs explain the readings round a place so much better than one that it is a corner, not noise.
@@ -309,22 +329,45 @@ pub fn misfit(marks: &[Mark], along: Option<Point>) -> Option<(usize, f64)> {
     Some((i, y[i] - there[0]))
 }
 
-/// How sure readings of depth over place are, at each of `at`: one standard deviation, mm. None of fewer than three.
-pub fn doubt(marks: &[(f64, f64)], sd: f64, at: &[f64]) -> Option<Vec<f64>> {
-    let (a, b) = (marks.first()?.0, marks.last()?.0);
-    if marks.len() < 3 || b - a < 1.0 || marks.len() > MOST {
+/// How sure the curve through a part is at `n` + 1 places from its first to its last reading: where on it, and one standard
+/// deviation across it, mm. None of fewer than three readings, and where the part turns far from its chord.
+pub fn sureness(marks: &[Mark], along: Option<Point>, n: usize) -> Option<Vec<(Point, f64)>> {
+    /// Readings are no surer than this, mm.
+    const LEAST: f64 = 0.1;
+    let (first, last) = (marks.first()?.p, marks.last()?.p);
+    if marks.len() < 3 || marks.len() > MOST || distance(first, last) < 1.0 {
         return None;
     }
-    let t: Vec<f64> = marks.iter().map(|m| (m.0 - a) / (b - a)).collect();
-    let y: Vec<f64> = marks.iter().map(|m| m.1).collect();
-    let var = vec![(sd * sd).max(0.01); t.len()];
+    let u = along.unwrap_or_else(|| unit([last[0] - first[0], last[1] - first[1]]));
+    let local = |p: Point| {
+        let d = [p[0] - first[0], p[1] - first[1]];
+        [d[0] * u[0] + d[1] * u[1], -d[0] * u[1] + d[1] * u[0]]
+    };
+    let p: Vec<Point> = marks.iter().map(|m| local(m.p)).collect();
+    if p.windows(2).any(|w| w[1][0] - w[0][0] < 1e-6) {
+        return None;
+    }
+    let long = p[p.len() - 1][0];
+    let t: Vec<f64> = p.iter().map(|q| q[0] / long).collect();
+    let y: Vec<f64> = p.iter().map(|q| q[1]).collect();
+    let across = |m: &Mark| m.across(u).powi(2).max(LEAST * LEAST);
+    let var: Vec<f64> = marks.iter().map(across).collect();
     let known = Known {
         t: &t,
         y: &y,
         var: &var,
     };
-    let at: Vec<f64> = at.iter().map(|x| (x - a) / (b - a)).collect();
-    Some(Models::new(known).doubt(&at))
+    let models = Models::new(known);
+    let at: Vec<f64> = (0..=n).map(|i| i as f64 / n.max(1) as f64).collect();
+    let place = |(t, y): (&f64, f64)| {
+        let x = t * long;
+        [
+            first[0] + x * u[0] - y * u[1],
+            first[1] + x * u[1] + y * u[0],
+        ]
+    };
+    let places = at.iter().zip(models.smooth(&at)).map(place);
+    Some(places.zip(models.doubt(&at)).collect())
 }
 
 /// More noise explains the readings much better.
