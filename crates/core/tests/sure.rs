@@ -120,6 +120,25 @@ fn a_reading_lies_off_to_its_side(#[case] surface: &str, #[case] up: f64) {
     assert_eq!(t.misfit.as_deref(), Some("s09"));
 }
 
+/// Two readings between two corners tell nothing of what lies between; the other parts have their band. An upright curve has
+/// none: it would lie under itself.
+#[test]
+fn where_there_is_no_band() {
+    let at: Vec<f64> = (0..10).map(|i| f64::from(i) * 60.0).collect();
+    let parts = band(&over(depths(|_| 50.0, &at, 0.5, 1), 0.5, &[4, 5])).unwrap();
+    let full: Vec<bool> = parts.iter().map(|p| !p.is_empty()).collect();
+    assert_eq!(full, [true, false, true]);
+    assert_eq!(
+        band(&over(depths(|_| 50.0, &at[..2], 0.5, 1), 0.5, &[])),
+        None
+    );
+    let upright: serde_json::Map<String, Value> = (0..8)
+        .map(|i| (format!("s{i}"), json!({"a": 30 + i % 2, "b": 90 * i})))
+        .collect();
+    let t = captured(json!({"name": "c", "way": "drawn", "sd": 0.5, "stations": upright}));
+    assert!(t.wrong.is_none() && t.sure.is_none());
+}
+
 /// Marked in the document: told with the reading, kept turned over, and no matter for runs.
 #[test]
 fn marks_of_corners_are_kept() {

@@ -45,7 +45,8 @@ pub struct Off {
 }
 
 /// Along the drawing, and one standard deviation of the curve there, mm; a list for each part from corner to corner.
-/// Nothing where a part turns far from its chord, has fewer than three readings, or where there are very many.
+/// A part is empty where it turns far from its chord or has fewer than three readings; nothing at all where all are, or where
+/// there are very many readings.
 pub fn band(c: &Captured) -> Option<Vec<Vec<(f64, f64)>>> {
     if c.seen.len() > MANY {
         return None;
@@ -57,10 +58,15 @@ pub fn band(c: &Captured) -> Option<Vec<Vec<(f64, f64)>>> {
         let all = sureness(&c.seen[p.0..=p.1], c.along, n as usize)?;
         Some(all.into_iter().map(|(p, sd)| (p[0], sd)).collect())
     };
-    c.parts.iter().map(part).collect()
+    let all: Vec<Vec<_>> = c
+        .parts
+        .iter()
+        .map(|p| part(p).unwrap_or_default())
+        .collect();
+    all.iter().any(|p| !p.is_empty()).then_some(all)
 }
 
-/// The same with the readings, to be drawn.
+/// The same with the readings, to be drawn; not of a curve that runs upwards more than along, for it is drawn under it.
 pub fn sure(
     c: &Captured,
     band: &[Vec<(f64, f64)>],
@@ -68,8 +74,12 @@ pub fn sure(
     w: &Writer,
 ) -> Option<Sure> {
     let (first, last) = (c.seen.first()?, c.seen.last()?);
+    let [right, rise] = [0, 1].map(|k| last.p[k] - first.p[k]);
+    if right.abs() < rise.abs() {
+        return None;
+    }
     // To the left is up where the curve goes to the right.
-    let up = (last.p[0] - first.p[0]).signum();
+    let up = right.signum();
     let seen = c.seen.iter().zip(&c.off).zip(&c.readings);
     let one = |((m, off), reading): ((&Mark, &f64), &usize)| {
         Some(Off {

@@ -26,11 +26,14 @@ const Y = (mm: number) => {
   return HIGH / 2 - off;
 };
 const bands = computed(() =>
-  props.sure.band.map((part) => {
-    const over = part.map(([at, mm]) => `${props.x(at!)} ${Y(mm!)}`);
-    const under = part.map(([at, mm]) => `${props.x(at!)} ${Y(-mm!)}`).reverse();
-    return `M${[...over, ...under].join("L")}Z`;
-  }),
+  // Of a part with two readings nothing is known between them.
+  props.sure.band
+    .filter((part) => part.length)
+    .map((part) => {
+      const over = part.map(([at, mm]) => `${props.x(at!)} ${Y(mm!)}`);
+      const under = part.map(([at, mm]) => `${props.x(at!)} ${Y(-mm!)}`).reverse();
+      return `M${[...over, ...under].join("L")}Z`;
+    }),
 );
 </script>
 
