@@ -168,7 +168,7 @@ test.describe("on glass", () => {
     const fingers = await page.context().newCDPSession(page);
     const at = (apart: number, dx = 0) =>
       [-1, 1].map((side, id) => ({ x: seventh[0] + dx + (side * apart) / 2, y: seventh[1], id }));
-    const send = (type: string, touchPoints: object[]) =>
+    const send = (type: string, touchPoints: { x: number; y: number; id: number }[]) =>
       fingers.send("Input.dispatchTouchEvent", { type: type as "touchStart", touchPoints });
     await send("touchStart", at(60));
     await send("touchMove", at(90));
