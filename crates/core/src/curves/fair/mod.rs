@@ -1,11 +1,13 @@
 //! From points with doubt to a fair curve: smoothed to their noise and not beyond, straight where it is straight,
 //! corners kept.
 
+mod chord;
 mod corners;
 mod gp;
 pub mod spline;
 
 use crate::geometry::{Point, distance};
+use chord::Chord;
 use gp::{Known, Models};
 use spline::Spline;
 
@@ -121,15 +123,11 @@ fn is_corner(marks: &[Mark], (a, b): (usize, usize)) -> bool {
     const BY: f64 = 8.0;
     let (from, to) = (a.saturating_sub(SEEN), (b + SEEN).min(marks.len() - 1));
     let (p, q) = (marks[from].p, marks[to].p);
-    let u = unit([q[0] - p[0], q[1] - p[1]]);
+    let Some(chord) = Chord::of(&marks[from..=to], None) else {
+        return false;
+    };
     let explained = |own: &[Mark]| -> Option<f64> {
-        let local: Vec<Point> = own
-            .iter()
-            .map(|m| {
-                let d = [m.p[0] - p[0], m.p[1] - p[1]];
-                [d[0] * u[0] + d[1] * u[1], -d[0] * u[1] + d[1] * u[0]]
-            })
-            .collect();
+        let local: Vec<Point> = own.iter().map(|m| chord.local(m.p)).collect();
         let (x0, x1) = (local.first()?[0], local.last()?[0]);
         if local.len() < 2 || local.windows(2).any(|w| w[1][0] - w[0][0] < 1e-6) {
             return None;
@@ -138,7 +136,10 @@ fn is_corner(marks: &[Mark], (a, b): (usize, usize)) -> bool {
         let long = distance(p, q).max(x1 - x0);
         let t: Vec<f64> = local.iter().map(|l| (l[0] - x0) / long).collect();
         let y: Vec<f64> = local.iter().map(|l| l[1]).collect();
-        let var: Vec<f64> = own.iter().map(|m| m.across(u).powi(2).max(1e-8)).collect();
+        let var: Vec<f64> = own
+            .iter()
+            .map(|m| m.across(chord.u).powi(2).max(1e-8))
+            .collect();
         Some(
             Models::new(Known {
                 t: &t,
@@ -202,38 +203,25 @@ fn unit(d: Point) -> Point {
 /// Points of the smoothed curve: as a function over its chord where it never turns far from that, else both coordinates
 /// over its length.
 fn smoothed(marks: &[Mark], along: Option<Point>) -> (Vec<Point>, bool) {
-    let (first, last) = (marks[0].p, marks[marks.len() - 1].p);
-    let u = along.unwrap_or_else(|| unit([last[0] - first[0], last[1] - first[1]]));
-    over_chord(marks, (u, along.is_some()), first).unwrap_or_else(|| (over_length(marks), false))
+    over_chord(marks, along).unwrap_or_else(|| (over_length(marks), false))
 }
 
 /// Steeper than this a curve is no function over its chord.
 const STEEP: f64 = 1.5;
 
-fn over_chord(
-    marks: &[Mark],
-    (u, exact): (Point, bool),
-    from: Point,
-) -> Option<(Vec<Point>, bool)> {
-    let local = |p: Point| {
-        let d = [p[0] - from[0], p[1] - from[1]];
-        [d[0] * u[0] + d[1] * u[1], -d[0] * u[1] + d[1] * u[0]]
-    };
-    let p: Vec<Point> = marks.iter().map(|m| local(m.p)).collect();
-    let goes = p.windows(2).all(|w| {
-        w[1][0] - w[0][0] > 1e-6 && (w[1][1] - w[0][1]).abs() < STEEP * (w[1][0] - w[0][0])
-    });
-    if !goes {
+fn over_chord(marks: &[Mark], along: Option<Point>) -> Option<(Vec<Point>, bool)> {
+    let chord = Chord::of(marks, along)?;
+    let (u, exact) = (chord.u, along.is_some());
+    let (t, y, long) = chord.spread(marks)?;
+    let steps = t.windows(2).zip(y.windows(2));
+    let steep = |(t, y): (&[f64], &[f64])| (y[1] - y[0]).abs() >= STEEP * (t[1] - t[0]) * long;
+    if steps.into_iter().any(steep) {
         return None;
     }
-    let (a, b) = (p[0][0], p[p.len() - 1][0]);
-    let long = b - a;
-    let t: Vec<f64> = p.iter().map(|q| (q[0] - a) / long).collect();
-    let y: Vec<f64> = p.iter().map(|q| q[1]).collect();
     let n = ((long / EVERY).ceil() as usize).clamp(8, 1200);
     let fine: Vec<f64> = (0..=n).map(|i| i as f64 / n as f64).collect();
     // Noise along the chord counts by the slope, which the first pass finds.
-    let mut slope = vec![0.0; p.len()];
+    let mut slope = vec![0.0; t.len()];
     let mut out = vec![];
     let mut loud = false;
     for pass in 0..2 {
@@ -273,9 +261,8 @@ fn over_chord(
             })
             .collect();
     }
-    let world = |x: f64, y: f64| [from[0] + x * u[0] - y * u[1], from[1] + x * u[1] + y * u[0]];
     let points = fine.iter().zip(out);
-    let points = points.map(|(t, y)| world(a + t * long, y)).collect();
+    let points = points.map(|(t, y)| chord.world([t * long, y])).collect();
     Some((points, loud))
 }
 
@@ -290,22 +277,11 @@ pub fn misfit(marks: &[Mark], along: Option<Point>) -> Option<(usize, f64)> {
     if !MANY.contains(&n) {
         return None;
     }
-    let (first, last) = (marks[0].p, marks[n - 1].p);
-    let u = along.unwrap_or_else(|| unit([last[0] - first[0], last[1] - first[1]]));
-    let local = |p: Point| {
-        let d = [p[0] - first[0], p[1] - first[1]];
-        [d[0] * u[0] + d[1] * u[1], -d[0] * u[1] + d[1] * u[0]]
-    };
-    let p: Vec<Point> = marks.iter().map(|m| local(m.p)).collect();
-    if p.windows(2).any(|w| w[1][0] - w[0][0] < 1e-6) {
-        return None;
-    }
-    let long = p[n - 1][0] - p[0][0];
-    let t: Vec<f64> = p.iter().map(|q| (q[0] - p[0][0]) / long).collect();
-    let y: Vec<f64> = p.iter().map(|q| q[1]).collect();
+    let chord = Chord::of(marks, along)?;
+    let (t, y, _) = chord.spread(marks)?;
     let var: Vec<f64> = marks
         .iter()
-        .map(|m| m.across(u).powi(2).max(1e-8))
+        .map(|m| m.across(chord.u).powi(2).max(1e-8))
         .collect();
     let known = Known {
         t: &t,
@@ -330,27 +306,16 @@ pub fn misfit(marks: &[Mark], along: Option<Point>) -> Option<(usize, f64)> {
 }
 
 /// How sure the curve through a part is at `n` + 1 places from its first to its last reading: where on it, and one standard
-/// deviation across it, mm. None of fewer than three readings, and where the part turns far from its chord.
+/// deviation across it, mm. None of fewer than three readings, and where they do not go on along their chord.
 pub fn sureness(marks: &[Mark], along: Option<Point>, n: usize) -> Option<Vec<(Point, f64)>> {
     /// Readings are no surer than this, mm.
     const LEAST: f64 = 0.1;
-    let (first, last) = (marks.first()?.p, marks.last()?.p);
-    if marks.len() < 3 || marks.len() > MOST || distance(first, last) < 1.0 {
+    let chord = Chord::of(marks, along)?;
+    let (t, y, long) = chord.spread(marks)?;
+    if marks.len() < 3 || marks.len() > MOST || long < 1.0 {
         return None;
     }
-    let u = along.unwrap_or_else(|| unit([last[0] - first[0], last[1] - first[1]]));
-    let local = |p: Point| {
-        let d = [p[0] - first[0], p[1] - first[1]];
-        [d[0] * u[0] + d[1] * u[1], -d[0] * u[1] + d[1] * u[0]]
-    };
-    let p: Vec<Point> = marks.iter().map(|m| local(m.p)).collect();
-    if p.windows(2).any(|w| w[1][0] - w[0][0] < 1e-6) {
-        return None;
-    }
-    let long = p[p.len() - 1][0];
-    let t: Vec<f64> = p.iter().map(|q| q[0] / long).collect();
-    let y: Vec<f64> = p.iter().map(|q| q[1]).collect();
-    let across = |m: &Mark| m.across(u).powi(2).max(LEAST * LEAST);
+    let across = |m: &Mark| m.across(chord.u).powi(2).max(LEAST * LEAST);
     let var: Vec<f64> = marks.iter().map(across).collect();
     let known = Known {
         t: &t,
@@ -359,13 +324,7 @@ pub fn sureness(marks: &[Mark], along: Option<Point>, n: usize) -> Option<Vec<(P
     };
     let models = Models::new(known);
     let at: Vec<f64> = (0..=n).map(|i| i as f64 / n.max(1) as f64).collect();
-    let place = |(t, y): (&f64, f64)| {
-        let x = t * long;
-        [
-            first[0] + x * u[0] - y * u[1],
-            first[1] + x * u[1] + y * u[0],
-        ]
-    };
+    let place = |(t, y): (&f64, f64)| chord.world([t * long, y]);
     let places = at.iter().zip(models.smooth(&at)).map(place);
     Some(places.zip(models.doubt(&at)).collect())
 }
