@@ -59,6 +59,7 @@ mod starts;
 mod sure;
 mod survey;
 mod tape;
+mod tips;
 mod tools;
 mod transfers;
 mod upgrade;

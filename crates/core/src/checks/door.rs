@@ -1,12 +1,11 @@
 //! Does every piece of a deck, and what is bought, come through an opening?
 
-use super::{Ctx, Finding, Severity, set};
+use super::tips::parted_otherwise;
+use super::{Ctx, Finding, Severity};
 use crate::boards::BoardView;
 use crate::furniture::deck::SIGMAS;
-use crate::furniture::deck::joint::try_way;
-use crate::geometry::labelled::{Label, Labelled};
 use crate::geometry::pass::best_way;
-use crate::project::deck::{Split, Top};
+use crate::project::deck::Top;
 use crate::project::survey::REAR;
 
 const SOURCE: &str = "rectangle in rectangle: Carver 1957, Wetzel 2000";
@@ -67,25 +66,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
                 )
                 .rule(rule, SOURCE)
                 .show("parts", part.id.clone());
-                for (how, word) in [
-                    (Split::Lengthwise, "two, along"),
-                    (Split::Across, "two, across"),
-                    (Split::Quarters, "four"),
-                ] {
-                    let other = try_way(
-                        &[Labelled::new(&whole(worked), Label::default())],
-                        (&worked.lines, None),
-                        how,
-                        &worked.demands,
-                    );
-                    if other.through && other.on_sheet && how != worked.parting.how {
-                        f = f.offer(
-                            format!("Part it in {word}"),
-                            format!("{} pieces, a joint to carry", other.pieces.len()),
-                            set(d.at("split"), serde_json::to_value(how).unwrap_or_default()),
-                        );
-                    }
-                }
+                f.offers = parted_otherwise(d, worked, &|_| true);
                 out.push(f);
                 continue;
             };
@@ -184,10 +165,4 @@ fn other_door(ctx: &Ctx, dims: [f64; 3]) -> Option<String> {
             };
             Some(format!("it comes in by the {} {how}{first}", o.name))
         })
-}
-
-/// The pieces put together again, as their common bounding shape.
-fn whole(worked: &crate::furniture::deck::Worked) -> crate::geometry::region::Region {
-    let (x0, y0, x1, y1) = crate::furniture::deck::joint::bounds(&worked.parting.pieces);
-    crate::geometry::region::Region::rectangle(x0, y0, x1, y1)
 }

@@ -41,6 +41,7 @@ mod sleep;
 mod stand;
 pub mod stowed;
 mod templates;
+mod tips;
 mod tool;
 mod transferred;
 mod unbuilt;
@@ -78,7 +79,7 @@ use crate::units::figure::{Step, Writer};
 type Check = fn(&Ctx) -> Vec<Finding>;
 
 /// All checks by name: a new one is one file and one line here.
-const CHECKS: [(&str, Check); 44] = [
+const CHECKS: [(&str, Check); 45] = [
     ("readings", readings::check),
     ("datum", datum::check),
     ("bay", bay::check),
@@ -98,6 +99,7 @@ const CHECKS: [(&str, Check); 44] = [
     ("cushions", cushions::check),
     ("door", door::check),
     ("sheet", sheet::check),
+    ("tips", tips::check),
     ("accepted", accepted::check),
     ("unbuilt", unbuilt::check),
     ("air", air::check),

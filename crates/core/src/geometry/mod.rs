@@ -12,6 +12,7 @@ pub mod region;
 pub mod relief;
 pub mod sawn;
 pub mod split;
+pub mod tips;
 
 use geo::Coord;
 

@@ -2,6 +2,7 @@
 
 use super::labelled::{Label, Labelled};
 use super::region::Region;
+use super::tips::{Cut, NARROW, about, without_tips};
 
 /// Rounding slack when a size is compared with a sheet, mm.
 const SLACK: f64 = 1e-6;
@@ -62,30 +63,49 @@ pub fn part_at(region: &Labelled, xs: &[f64], ys: &[f64], joint: Label) -> Vec<L
     out
 }
 
-/// The region in as few equal pieces as lie on a `w` x `h` sheet; itself when it does.
+/// The region in as few pieces as lie on a `w` x `h` sheet, of equal size where that leaves no weak tip beside a joint,
+/// else as nearly equal as leaves none; itself when it lies on one.
 pub fn split_to(region: &Region, w: f64, h: f64) -> Vec<Region> {
     if lies_on(region, w, h) {
         return vec![region.clone()];
     }
     let (x0, y0, x1, y1) = region.bounds();
     let pieces = |size: f64, most: f64| ((size - SLACK) / most).ceil().max(1.0);
-    let ways = [(w, h), (h, w)].map(|(a, b)| (pieces(x1 - x0, a), pieces(y1 - y0, b)));
-    let (nx, ny) = if ways[1].0 * ways[1].1 < ways[0].0 * ways[0].1 {
+    let ways = [(w, h), (h, w)].map(|(a, b)| (pieces(x1 - x0, a), pieces(y1 - y0, b), (a, b)));
+    let (nx, ny, most) = if ways[1].0 * ways[1].1 < ways[0].0 * ways[0].1 {
         ways[1]
     } else {
         ways[0]
     };
-    let cuts = |lo: f64, hi: f64, n: f64| -> Vec<f64> {
-        (1..n as usize)
-            .map(|i| lo + (hi - lo) * i as f64 / n)
-            .collect()
-    };
     let plain = Labelled::new(region, Label::default());
     let pieces = part_at(
         &plain,
-        &cuts(x0, x1, nx),
-        &cuts(y0, y1, ny),
+        &cuts(region, Cut::AtX, (x0, x1), (nx as usize, most.0)),
+        &cuts(region, Cut::AtY, (y0, y1), (ny as usize, most.1)),
         Label::default(),
     );
     pieces.iter().map(Labelled::region).collect()
+}
+
+/// Where `n` pieces meet, none of them longer than `most`: at equal shares, or moved from there as little as leaves no
+/// weak tip.
+fn cuts(region: &Region, cut: Cut, (lo, hi): (f64, f64), (n, most): (usize, f64)) -> Vec<f64> {
+    let whole = std::slice::from_ref(region);
+    // A sheet of a few hands' width leaves no choice.
+    let narrow = most < 4.0 * NARROW;
+    let mut out: Vec<f64> = Vec::new();
+    for i in 1..n {
+        let share = lo + (hi - lo) * i as f64 / n as f64;
+        let last = out.last().copied().unwrap_or(lo);
+        // What is left must do for the rest.
+        let range = ((hi - most * (n - i) as f64).max(last), last + most);
+        let share = share.clamp(range.0.min(range.1), range.1);
+        let places = if narrow {
+            vec![share]
+        } else {
+            about(share, range)
+        };
+        out.push(without_tips(whole, cut, &places).unwrap_or(share));
+    }
+    out
 }

@@ -4,6 +4,7 @@ use crate::geometry::labelled::{Label, Labelled, Rank};
 use crate::geometry::pass::best_way;
 use crate::geometry::region::Region;
 use crate::geometry::split::part_at;
+use crate::geometry::tips::{Cut, Tip, about, weak_tip, without_tips};
 use crate::project::deck::Split;
 
 /// What the pieces have to satisfy.
@@ -18,6 +19,8 @@ pub struct Demands {
     pub depth: f64,
     /// Thickness of the deck, mm.
     pub thickness: f64,
+    /// Where a person wants the joint across, x in mm.
+    pub joint: Option<f64>,
 }
 
 /// A way of parting.
@@ -68,13 +71,13 @@ pub fn ways(want: Split, moves: bool) -> &'static [Split] {
 /// The first of the ways that satisfies all demands; failing that the last.
 pub fn part(
     whole: &[Labelled],
-    (lines, at): (&[f64], Option<f64>),
+    lines: &[f64],
     ways: &[Split],
     demands: &Demands,
 ) -> Option<Parting> {
     let mut last = None;
     for way in ways {
-        let parting = try_way(whole, (lines, at), *way, demands);
+        let parting = try_way(whole, lines, *way, demands);
         if parting.on_sheet && parting.through {
             return Some(parting);
         }
@@ -83,30 +86,66 @@ pub fn part(
     last
 }
 
-/// Parts `whole` in one of the ways and says whether the pieces will do; across over the support nearest `at`.
-pub fn try_way(
-    whole: &[Labelled],
-    (lines, at): (&[f64], Option<f64>),
-    way: Split,
-    demands: &Demands,
-) -> Parting {
+/// Parts `whole` in one of the ways and says whether the pieces will do. Across it is parted over the support nearest
+/// the wanted joint, or nearest the middle that leaves no weak tip; lengthwise in the middle, or as near to it as leaves none. Where
+/// the pieces would then not come through the opening or out of a sheet, tips are put up with.
+pub fn try_way(whole: &[Labelled], lines: &[f64], way: Split, demands: &Demands) -> Parting {
     let plain: Vec<Region> = whole.iter().map(Labelled::region).collect();
     let (x0, y0, x1, y1) = bounds(&plain);
-    let middle = at.unwrap_or((x0 + x1) / 2.0);
-    // Across only over an inner support, the one nearest the middle or where it is wanted.
-    let inner = lines
-        .iter()
-        .copied()
-        .filter(|x| *x > x0 + 50.0 && *x < x1 - 50.0);
-    let over = inner.min_by(|a, b| (a - middle).abs().total_cmp(&(b - middle).abs()));
-    let xs: Vec<f64> = match way {
-        Split::Across | Split::Quarters => vec![over.unwrap_or(middle)],
-        _ => vec![],
+    let middle = demands.joint.unwrap_or((x0 + x1) / 2.0);
+    // Across only over an inner support.
+    let inner = lines.iter().copied();
+    let mut over: Vec<f64> = inner.filter(|x| *x > x0 + 50.0 && *x < x1 - 50.0).collect();
+    over.sort_by(|a, b| (a - middle).abs().total_cmp(&(b - middle).abs()));
+    let xs = match over.is_empty() {
+        true => vec![middle],
+        // Where a person wants it, it stays.
+        false if demands.joint.is_some() => over[..1].to_vec(),
+        false => over,
     };
-    let ys: Vec<f64> = match way {
-        Split::Lengthwise | Split::Quarters => vec![((y0 + y1) / 2.0).round()],
-        _ => vec![],
+    let reach = (y1 - y0) / 4.0;
+    let middle = ((y0 + y1) / 2.0).round();
+    let ys = about(middle, (middle - reach, middle + reach));
+    let good = |cut, places: &[f64]| without_tips(&plain, cut, places);
+    let parted = |x: Option<f64>, y: Option<f64>| {
+        let (xs, ys): (Vec<f64>, Vec<f64>) = match way {
+            Split::Across => (x.into_iter().collect(), vec![]),
+            Split::Lengthwise => (vec![], y.into_iter().collect()),
+            Split::Quarters => (x.into_iter().collect(), y.into_iter().collect()),
+            Split::Whole | Split::Auto => (vec![], vec![]),
+        };
+        parted_at(whole, way, (xs, ys), demands)
     };
+    let plainly = parted(xs.first().copied(), ys.first().copied());
+    if plainly.tips(&plain).is_empty() {
+        return plainly;
+    }
+    let better = parted(good(Cut::AtX, &xs), good(Cut::AtY, &ys));
+    let will_do = |p: &Parting| p.on_sheet && p.through;
+    if will_do(&better) || !will_do(&plainly) {
+        better
+    } else {
+        plainly
+    }
+}
+
+impl Parting {
+    /// The weak tips that its joints leave in `whole`.
+    pub fn tips(&self, whole: &[Region]) -> Vec<(Cut, f64, Tip)> {
+        let across = self.xs.iter().map(|x| (Cut::AtX, *x));
+        let along = self.ys.iter().map(|y| (Cut::AtY, *y));
+        let tip = |(cut, at)| weak_tip(whole, cut, at).map(|tip| (cut, at, tip));
+        across.chain(along).filter_map(tip).collect()
+    }
+}
+
+/// The parts left by joints at these x and y.
+fn parted_at(
+    whole: &[Labelled],
+    way: Split,
+    (xs, ys): (Vec<f64>, Vec<f64>),
+    demands: &Demands,
+) -> Parting {
     let edges: Vec<Labelled> = whole
         .iter()
         .flat_map(|r| part_at(r, &xs, &ys, JOINT))

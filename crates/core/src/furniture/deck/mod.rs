@@ -184,10 +184,11 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
         opening: model.ways_through(REAR, 2.0 * SIGMAS * model.sd),
         depth: model.length(0.0)?,
         thickness: deck.thickness,
+        joint: at,
     };
     let moves = deck.change != Change::Fixed;
     let ways = joint::ways(deck.split, moves);
-    let mut parting = joint::part(&whole, (&lines, at), ways, &demands)?;
+    let mut parting = joint::part(&whole, &lines, ways, &demands)?;
     let meets = change::meets(deck, &parting);
     if let Some(at) = meets.filter(|_| deck.pass == Pass::Narrow && deck.change != Change::Lift) {
         let over = (top, top + deck.thickness);
