@@ -25,6 +25,8 @@ const NEAR: f64 = 60.0;
 const OTHERS: usize = 3;
 /// A length is tried smaller and larger by these shares of it.
 const SHARES: [f64; 6] = [-0.1, 0.1, -0.25, 0.25, -0.45, 0.5];
+/// A length of what does not go in at all is tried smaller only, by more and more.
+const SMALLER: [f64; 6] = [-0.1, -0.25, -0.45, -0.65, -0.8, -0.9];
 /// The least change that helps is looked for in so many halvings.
 const HALVINGS: usize = 3;
 /// Lengths are offered in steps of this, mm.
@@ -180,12 +182,17 @@ impl Search<'_> {
                 patch: set(pointer, json!(value)),
             }
         };
-        for share in SHARES {
+        let shares = match self.against.check.as_str() {
+            "unbuilt" => SMALLER,
+            _ => SHARES,
+        };
+        for (i, share) in shares.iter().copied().enumerate() {
             let Some(mut best) = self.helps(&to(share))? else {
                 continue;
             };
-            // Between what did not help and what does.
-            let (mut not, mut does) = (0.0, share);
+            // Between the last of these that did not help and what does.
+            let before = shares[..i].iter().rfind(|s| **s * share > 0.0);
+            let (mut not, mut does) = (before.copied().unwrap_or(0.0), share);
             for _ in 0..HALVINGS {
                 let middle = f64::midpoint(not, does);
                 match self.helps(&to(middle))? {

@@ -211,6 +211,32 @@ fn what_is_in_each_other_or_sticks_out_is_a_stop() {
     );
 }
 
+/// By hand: under a roof of 1200 its uppermost board sticks out by what it is higher, whichever of that board's faces does.
+#[rstest]
+#[case(1197, None)]
+#[case(1206, Some(6.0))]
+#[case(1210, Some(10.0))]
+#[case(1240, Some(40.0))]
+fn every_face_is_held_against_the_roof(#[case] high: i32, #[case] out: Option<f64>) {
+    let mut doc = bare();
+    doc["modules"]["a"] = json!({"kind": "cabinet", "place": {"along": 300, "across": "left_wall"},
+        "choices": {"width": 500, "depth": 350, "height": high, "rows": 1, "columns": 1, "front": "open"}});
+    let p = plan(&doc);
+    let f = finding(&p, "sticks-out.a");
+    let said = f.map(|f| {
+        let words = f.sentence.split("sticks out ").nth(1).unwrap();
+        let by: f64 = words.split(' ').next().unwrap().parse().unwrap();
+        assert!(words.contains("the roof"), "{words}");
+        by
+    });
+    match (said, out) {
+        (None, None) => {}
+        // A roof read once, to 1 mm.
+        (Some(by), Some(out)) => assert!((by - out).abs() < 0.5, "{by}"),
+        other => panic!("{other:?}"),
+    }
+}
+
 /// Two people of one name, a module with the identifier of another's part: nothing is mixed up.
 #[test]
 fn names_are_no_identifiers() {

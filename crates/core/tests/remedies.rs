@@ -70,6 +70,26 @@ fn a_piece_is_made_to_fit() {
     assert!(high <= 1202.0 && high > 1100.0, "{offers:?}");
 }
 
+/// By hand: a box seat 3500 long from 100 in, where the front is 2000 in, of which no board can be made. A length is found
+/// that goes in: 1900 less what is kept clear of the front, and not one much shorter than it need be.
+#[test]
+fn what_does_not_go_in_at_all_is_made_shorter() {
+    let mut doc = bare();
+    doc["modules"]["a"] = json!({"kind": "box_seat", "place": {"along": 100.0, "across": "left_wall"},
+        "choices": {"length": 3500, "depth": 400, "height": 235}});
+    let was = stops(&plan(&doc));
+    assert!(was.contains("unbuilt.a"), "{was:?}");
+    let offers = asked(&doc, "unbuilt.a");
+    let length = offers.iter().find(|o| o.label.contains("length"));
+    let long = length.unwrap().patch[0]["value"].as_f64().unwrap();
+    assert!(long > 1700.0 && long <= 1900.0, "{offers:?}");
+    for offer in &offers {
+        let then = plan(&after(&doc, &offer.patch));
+        assert!(!stops(&then).contains("unbuilt.a"), "{offer:?}");
+        assert!(then.boards.iter().any(|b| b.module == "a"), "{offer:?}");
+    }
+}
+
 /// The rear board of a deck that is laid over meets the wall: another way to change over is found.
 #[test]
 fn another_choice_is_found() {

@@ -1,9 +1,5 @@
 //! Captured curves laid into vehicles whose shape is known: the wall that every board goes by follows them.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
-
-mod common;
-
-use common::{ALL, surveyed, vehicle};
+use crate::common::{ALL, surveyed, vehicle};
 use jigfit_core::plan::solve;
 use jigfit_core::project::Project;
 use jigfit_core::project::survey::Side;

@@ -1,13 +1,9 @@
 //! Closure: in vehicles of known shape the boards of all kinds lie inside the true free space, none in another,
 //! and each is in exactly one part. Overlap is judged by another library (`parry3d`), on convex prisms that this
 //! `common/prisms.rs` makes itself.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
-
-mod common;
-
+use crate::common::prisms::{Solid, TOUCH, depth, solid};
+use crate::common::*;
 use clipper2_rust::{ClipType, FillRule, PathsD, PointD, area_paths, boolean_op_d};
-use common::prisms::{Solid, TOUCH, depth, solid};
-use common::*;
 use jigfit_core::checks::Severity;
 use jigfit_core::furniture::KINDS;
 use jigfit_core::furniture::built::{Fasten, Pose};

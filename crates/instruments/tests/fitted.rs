@@ -1,9 +1,5 @@
 //! Boards held in place in vehicles whose shape is known: the next board is right.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
-
-mod common;
-
-use common::{ALL, surveyed, vehicle};
+use crate::common::{ALL, surveyed, vehicle};
 use jigfit_core::checks::Severity;
 use jigfit_core::plan::{Plan, solve};
 use jigfit_core::project::Project;

@@ -1,6 +1,4 @@
 //! The virtual vehicle, what a person sees in it, and the instruments, by hand and by count.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
-
 use jigfit_core::project::survey::{Form, OpeningDim, Quantity, Side, ThingDim};
 use jigfit_instruments::person;
 use jigfit_instruments::scanner::{Scan, scan};

@@ -1,12 +1,8 @@
 //! Sections of the surveyed vehicle in all kinds of planes, against the true shape of the virtual vehicles, and things
 //! whose plan is no rectangle.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
-
-mod common;
-
 use std::collections::BTreeSet;
 
-use common::{surveyed, vehicle};
+use crate::common::{surveyed, vehicle};
 use jigfit_core::geometry::distance_to_segment;
 use jigfit_core::geometry::labelled::{Label, Labelled, Rank};
 use jigfit_core::geometry::pose::Pose;
@@ -228,7 +224,7 @@ fn a_thing_keeps_its_plan(#[case] ends: Ends, #[case] gains: f64) {
 #[test]
 fn past_what_was_read_walls_are_doubted_enough() {
     let (mut all, mut out) = (0, Vec::new());
-    for name in common::ALL {
+    for name in crate::common::ALL {
         let v = vehicle(name);
         for seed in [3, 29, 53] {
             let model = Model::new(&surveyed(&v, seed));

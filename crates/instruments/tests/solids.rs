@@ -1,12 +1,8 @@
 //! Whether boards share space, square to each other and leaning, with notches and windows: judged by another library
 //! (`parry3d`) on prisms cut another way.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
-
-mod common;
-
 use std::f64::consts::PI;
 
-use common::prisms::{TOUCH, depth, solid};
+use crate::common::prisms::{TOUCH, depth, solid};
 use jigfit_core::boards::BoardView;
 use jigfit_core::furniture::built::Pose;
 use jigfit_core::geometry::region::Region;

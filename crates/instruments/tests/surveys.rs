@@ -1,9 +1,5 @@
 //! Surveys of vehicles whose shape is known, through the same protocol as in the program.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
-
-mod common;
-
-use common::{ALL, vehicle, walk};
+use crate::common::{ALL, vehicle, walk};
 use jigfit_core::plan::solve;
 use jigfit_core::project::Project;
 use jigfit_core::project::survey::{Instrument, Quantity, Side, Thoroughness};

@@ -1,10 +1,6 @@
 //! Every explanation in a plan comes from the arithmetic that made the number: its lines give its total, and they
 //! end at surveyed places, things, choices and named constants that say the same elsewhere.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)]
-
-mod common;
-
-use common::*;
+use crate::common::*;
 use jigfit_core::plan::{Plan, solve};
 use jigfit_core::project::Project;
 use jigfit_core::project::survey::Side;

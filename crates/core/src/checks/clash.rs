@@ -3,12 +3,13 @@
 use std::collections::{BTreeMap, BTreeSet};
 
 use super::{Ctx, Finding, Severity};
+use crate::geometry::pose::Vec3;
 use crate::project::states::{State, in_order};
 use crate::project::survey::Side;
 use crate::solids::{Solid, clashing};
 
-/// So many corners of a board are held against the vehicle.
-const LOOKED_AT: usize = 16;
+/// So many places round a board are held against the vehicle, at both faces, besides those furthest out.
+const LOOKED_AT: usize = 8;
 /// A board that sticks out by less is a matter of fitting, mm.
 const OUT: f64 = 2.0;
 
@@ -87,14 +88,36 @@ fn between(ctx: &Ctx, solids: &[Solid], state: Option<(&String, &State)>) -> Vec
         .collect()
 }
 
+/// Some of a board's points, which come in pairs, one at each face: evenly, and those furthest out any way.
+fn looked_at(points: &[Vec3]) -> Vec<Vec3> {
+    /// Ways out: along each axis, and towards the upper and lower corners of a section.
+    const WAYS: [Vec3; 10] = [
+        [1.0, 0.0, 0.0],
+        [-1.0, 0.0, 0.0],
+        [0.0, 1.0, 0.0],
+        [0.0, -1.0, 0.0],
+        [0.0, 0.0, 1.0],
+        [0.0, 0.0, -1.0],
+        [0.0, 1.0, 1.0],
+        [0.0, -1.0, 1.0],
+        [0.0, 1.0, -1.0],
+        [0.0, -1.0, -1.0],
+    ];
+    let each = (points.len() / 2).div_ceil(LOOKED_AT).max(1);
+    let evenly = (0..points.len()).filter(|i| i / 2 % each == 0);
+    let furthest = WAYS.iter().filter_map(|way| {
+        let out = |i: &usize| (0..3).map(|k| points[*i][k] * way[k]).sum::<f64>();
+        (0..points.len()).max_by(|a, b| out(a).total_cmp(&out(b)))
+    });
+    let all: BTreeSet<usize> = evenly.chain(furthest).collect();
+    all.into_iter().map(|i| points[i]).collect()
+}
+
 /// The worst of each module that sticks out.
 fn beyond(ctx: &Ctx, solids: &[Solid]) -> Vec<Finding> {
     let mut worst: BTreeMap<&str, (f64, &'static str, &str)> = BTreeMap::new();
     for s in solids {
-        // A board is looked at at some of its corners, evenly.
-        let points = s.points();
-        let each = points.len().div_ceil(LOOKED_AT).max(1);
-        for [x, y, z] in points.into_iter().step_by(each) {
+        for [x, y, z] in looked_at(&s.points()) {
             let side = if y >= 0.0 { Side::Left } else { Side::Right };
             let wall = ctx.model.offset(side, x, z).map(|w| y.abs() - w);
             let front = ctx.model.reach(y, z).map(|f| x - f);
