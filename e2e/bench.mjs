@@ -99,7 +99,7 @@ await sheet.mouse.move(at.x, at.y);
 await sheet.mouse.down();
 const drags = [];
 for (let i = 1; i <= 40; i++) {
-  const answered = sheet.waitForResponse((r) => r.url().endsWith("/preview"));
+  const answered = sheet.waitForResponse((r) => r.url().includes("/preview?"));
   const begun = performance.now();
   await sheet.mouse.move(at.x, at.y - 20 - (i % 8) * 4);
   await answered;

@@ -184,6 +184,41 @@ async fn preview_stores_nothing() {
     assert_eq!(get(&app, "/api/projects/moth").await.body["revision"], 1);
 }
 
+/// While something is dragged only what is shown is asked for; what is no field of a plan is named.
+#[tokio::test]
+async fn a_preview_answers_with_what_is_wanted() {
+    let app = app();
+    let patch = json!([{"op": "add", "path": "/modules/deck/choices/underside", "value": 348}]);
+    let whole = post(&app, "/api/projects/moth/preview", patch.clone()).await;
+    let some = post(
+        &app,
+        "/api/projects/moth/preview?only=ladder,findings",
+        patch.clone(),
+    )
+    .await;
+    let keys: Vec<&String> = some.body.as_object().unwrap().keys().collect();
+    assert_eq!(keys, ["ladder", "findings"]);
+    for key in keys {
+        assert_eq!(some.body[key], whole.body[key]);
+    }
+    for odd in [
+        "only=",
+        "only=ladder,",
+        "only=ladder&only=parts",
+        "only=%00",
+        "only=constructor",
+    ] {
+        let refused = post(
+            &app,
+            &format!("/api/projects/moth/preview?{odd}"),
+            patch.clone(),
+        )
+        .await;
+        assert_eq!(refused.status, StatusCode::BAD_REQUEST, "{odd}");
+        assert!(refused.body["detail"].is_string(), "{odd}");
+    }
+}
+
 #[tokio::test]
 async fn versions_are_named_and_brought_back() {
     let app = app();

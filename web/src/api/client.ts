@@ -208,7 +208,9 @@ export const api = {
       headers: { "if-match": String(revision), ...once(key) },
       kind: "application/json-patch+json",
     }),
-  preview: (id: string, patch: Operation[]) => ask<Plan>("POST", `${at(id)}/preview`, patch),
+  /** Of the plan that would be, only what a view shows while it is dragged. */
+  preview: (id: string, patch: Operation[], only: (keyof Plan)[]) =>
+    ask<Partial<Plan>>("POST", `${at(id)}/preview?only=${only.join(",")}`, patch),
   undo: (id: string) =>
     ask<Opened>("POST", `${at(id)}/undo`, undefined, { headers: once(freshKey()) }),
   redo: (id: string) =>

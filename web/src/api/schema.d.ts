@@ -370,7 +370,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** The plan as it would be after a JSON Patch; nothing is stored. */
+        /**
+         * The plan as it would be after a JSON Patch; nothing is stored. With `only` the answer has only those of its fields: a
+         *     drag asks for what it shows.
+         */
         post: operations["preview"];
         delete?: never;
         options?: never;
@@ -6820,7 +6823,10 @@ export interface operations {
     };
     preview: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Fields of the plan, with commas between; all of them if nothing is said. */
+                only?: string;
+            };
             header?: never;
             path: {
                 id: string;

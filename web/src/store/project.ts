@@ -298,16 +298,16 @@ export const useProject = defineStore("project", () => {
   }
 
   let trying = 0;
-  /** The plan as it would be; the newest answer wins. Whether it can be. */
-  async function preview(patch: Operation[] | null): Promise<boolean> {
+  /** The plan as it would be, as far as it is in sight meanwhile; the newest answer wins. Whether it can be. */
+  async function preview(patch: Operation[] | null, only: (keyof Plan)[] = []): Promise<boolean> {
     const mine = ++trying;
     if (!patch) {
       previewed.value = null;
       return true;
     }
     try {
-      const answer = await api.preview(id.value, patch);
-      if (mine === trying) previewed.value = answer;
+      const answer = await api.preview(id.value, patch, only);
+      if (mine === trying && plan.value) previewed.value = { ...plan.value, ...answer };
       return true;
     } catch (e) {
       if (!(e instanceof Refused)) throw e;

@@ -12,6 +12,7 @@ mod lines;
 pub mod once;
 pub mod pairing;
 pub mod photo;
+pub mod preview;
 pub mod projects;
 pub mod scan;
 pub mod sheets;
@@ -46,7 +47,7 @@ fn open_router() -> OpenApiRouter<App> {
         .routes(routes!(projects::rescue))
         .routes(routes!(projects::deleted))
         .routes(routes!(projects::undelete))
-        .routes(routes!(projects::preview))
+        .routes(routes!(preview::preview))
         .routes(routes!(history::undo))
         .routes(routes!(history::redo))
         .routes(routes!(history::versions, history::name))

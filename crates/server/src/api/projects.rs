@@ -10,12 +10,12 @@ use axum::response::{IntoResponse, Response};
 use jigfit_core::plan::Plan;
 use jigfit_core::problem::Problem;
 use jigfit_core::project::{Project, Units, VehicleKind};
-use jigfit_store::{Head, Request, Store, StoreError, Summary, apply};
+use jigfit_store::{Head, Request, Store, StoreError, Summary};
 use json_patch::Patch;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::body::{EDIT, FILE, bytes, parse, read};
+use super::body::{EDIT, FILE, bytes, parse};
 use super::once::request;
 use crate::app::{App, days_ago, now};
 use crate::demo;
@@ -376,27 +376,4 @@ pub async fn edit(
         .await?;
     app.announce(&id, head.revision);
     Opened::new(&app, &id, head).await
-}
-
-/// The plan as it would be after a JSON Patch; nothing is stored.
-#[utoipa::path(
-    post, path = "/api/projects/{id}/preview", params(("id" = String, Path)),
-    request_body(content = Vec<Object>, content_type = "application/json-patch+json"),
-    responses((status = 200, body = Plan), (status = 400, body = ProblemBody), (status = 404, body = ProblemBody),
-        (status = 413, body = ProblemBody), (status = 415, body = ProblemBody), (status = 422, body = ProblemBody))
-)]
-pub async fn preview(
-    State(app): State<App>,
-    Path(id): Path<String>,
-    body: Body,
-) -> Result<Response, ApiError> {
-    let patch: Patch = read(body, EDIT).await?;
-    let head = app.with(move |s| s.head(&id)).await?;
-    let mut document = head.document;
-    apply(&mut document, &patch)?;
-    let plan = app
-        .planner
-        .plan(&jigfit_core::furniture::read(document)?)
-        .await?;
-    Ok(Json(&*plan).into_response())
 }

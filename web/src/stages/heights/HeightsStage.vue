@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from "vue";
-import type { Operation } from "@/api/types";
+import type { Operation, Plan } from "@/api/types";
 import { useProject } from "@/store/project";
 import { escapePointer, freshId, say } from "@/units/text";
 import LengthField from "@/fields/LengthField.vue";
@@ -15,6 +15,8 @@ const deckId = computed(() => {
 });
 const underside = computed(() => `/modules/${escapePointer(deckId.value)}/choices/underside`);
 
+/** What answers while the deck is dragged. */
+const ANSWERS: (keyof Plan)[] = ["stages", "ladder", "findings", "evening"];
 function patch(value: number): Operation[] {
   return [{ op: "add", path: underside.value, value }];
 }
@@ -55,7 +57,7 @@ function drop(id: string) {
     <LadderDrawing
       :ladder="ladder"
       :previewing="store.previewed !== null"
-      @preview="(u) => store.preview(patch(u))"
+      @preview="(u) => store.preview(patch(u), ANSWERS)"
       @choose="(u) => store.change(patch(u))"
     />
     <div class="row spread head">

@@ -1,8 +1,14 @@
 import { shallowRef, watch } from "vue";
 import { api, Refused } from "@/api/client";
-import type { Handle, Operation } from "@/api/types";
+import type { Handle, Operation, Plan } from "@/api/types";
 import { useProject } from "@/store/project";
 import { usePull } from "./usePull";
+
+/** What answers while a handle is pulled. */
+const ANSWERS: (keyof Plan)[] = [
+  ...(["stages", "ladder", "decks", "modules", "boards", "bought", "views"] as const),
+  ...(["evening", "findings", "holds", "out"] as const),
+];
 
 /** Handles of the picked piece, asked for again after every edit, and the pulling at them. */
 export function useHandles(picked: () => string, scale: () => number) {
@@ -34,7 +40,7 @@ export function useHandles(picked: () => string, scale: () => number) {
   const pull = usePull({
     scale,
     step: () => (store.system === "in" ? 25.4 / 16 : 1),
-    preview: (handle, value) => store.preview(patch(handle, value)),
+    preview: (handle, value) => store.preview(patch(handle, value), ANSWERS),
     choose: (handle, value) => void store.change(patch(handle, value)),
     leave: () => void store.preview(null),
   });
