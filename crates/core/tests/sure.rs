@@ -5,6 +5,7 @@ use jigfit_core::curves::capture::{Captured, Corners, Ordinate, Ordinates, Side,
 use jigfit_core::curves::sure::band;
 use jigfit_core::curves::view::TemplateView;
 use jigfit_core::geometry::{Point, interpolate};
+use jigfit_core::plan::Plan;
 use rand::SeedableRng;
 use rand_distr::{Distribution, Normal};
 use rstest::rstest;
@@ -170,4 +171,29 @@ fn marks_of_corners_are_kept() {
     let runs = captured(json!({"name": "c", "way": "runs", "stations": {
         "s0": {"a": 300, "angle": 90, "corner": true}, "s1": {"a": 400}}}));
     assert!(runs.wrong.is_none() && runs.marks.iter().all(|m| !m.corner));
+}
+
+/// By hand: the readings on either side of the one in doubt say 67 and 70, it says 77.5. Left out by one press, the curve goes
+/// between them, and nothing of it is in doubt.
+#[test]
+fn a_reading_in_doubt_is_left_out_by_one_press() {
+    let doc = demo("moth");
+    let p = plan(&doc);
+    let f = p.findings.iter().find(|f| f.sentence.contains("Reading 8"));
+    let f = f.unwrap();
+    assert_eq!((f.check.as_str(), f.offers.len()), ("templates", 1));
+    let at = |p: &Plan| {
+        let curve = p.templates.iter().find(|t| t.id == "left").unwrap();
+        let near = curve.edge.iter();
+        let near = near.min_by(|a, b| (a[0] - 500.0).abs().total_cmp(&(b[0] - 500.0).abs()));
+        near.unwrap()[1]
+    };
+    assert!(at(&p) > 75.0, "{}", at(&p));
+    let then = plan(&after(&doc, &f.offers[0].patch));
+    assert!((67.0..70.0).contains(&at(&then)), "{}", at(&then));
+    let left = then.findings.iter().filter(|f| f.check == "templates");
+    assert!(
+        left.clone()
+            .all(|f| !f.sentence.contains("off what the others say"))
+    );
 }

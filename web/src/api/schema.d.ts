@@ -4018,6 +4018,8 @@ export interface components {
             bends?: components["schemas"]["Bends"] | null;
             /** @description The reading that lies off what the others say. */
             misfit?: string | null;
+            /** @description What is said of it. */
+            doubted?: string | null;
             next?: components["schemas"]["Next"] | null;
             table?: components["schemas"]["TableView"] | null;
             placed?: components["schemas"]["PlacedCurve"] | null;

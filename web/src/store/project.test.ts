@@ -18,7 +18,7 @@ function opened(): Partial<Opened> {
     revision: server.revision,
     changed: "2026-11-14T10:00:00Z",
     project: { name: server.name } as Opened["project"],
-    plan: { findings: [] } as unknown as Opened["plan"],
+    plan: { findings: [], parts: ["D1"] } as unknown as Opened["plan"],
     can_undo: server.revision > 1,
     can_redo: false,
   };
@@ -147,5 +147,34 @@ describe("edits", () => {
     await store.edit(rename("Owl"));
     store.take({ ...(opened() as Opened), revision: 1, project: { name: "old" } as never });
     expect(store.project?.name).toBe("Owl");
+  });
+});
+
+describe("a preview", () => {
+  it("shows what it was asked for, the rest as it is, and the newest answer only", async () => {
+    const store = useProject();
+    await store.open("moth");
+    const plain = globalThis.fetch;
+    const answers: ((findings: string[]) => void)[] = [];
+    const paths: string[] = [];
+    vi.stubGlobal("fetch", (path: string, init: RequestInit) => {
+      if (!path.includes("/preview")) return plain(path, init);
+      paths.push(path);
+      return new Promise<Response>((done) => {
+        answers.push((findings) => done(new Response(JSON.stringify({ findings }))));
+      });
+    });
+    const first = store.preview(rename("A"), ["findings"]);
+    const second = store.preview(rename("B"), ["findings"]);
+    answers[1]!(["of B"]);
+    await second;
+    answers[0]!(["of A"]);
+    await first;
+    expect(paths[0]).toBe("/api/projects/moth/preview?only=findings");
+    expect(store.shown?.findings).toEqual(["of B"]);
+    expect(store.shown?.parts).toEqual(store.plan?.parts);
+    expect(store.plan?.parts).toEqual(["D1"]);
+    await store.preview(null);
+    expect(store.shown?.findings).toEqual([]);
   });
 });

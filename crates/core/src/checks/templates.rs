@@ -13,23 +13,30 @@ use crate::survey::witness::{Fault, Origin};
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
     let mut out = Vec::new();
     for t in ctx.templates {
-        let mut say = |n: usize, level, words: &str| {
+        let say = |n: usize, level, words: &str| {
             let sentence = format!("{}: {words}", t.name);
-            let f = Finding::new(
+            Finding::new(
                 format!("template.{}.{n}", t.id),
                 level,
                 "templates",
                 sentence,
             )
             .rule("readings of one curve agree with each other", "geometry")
-            .show("templates", t.id.clone());
-            out.push(f);
+            .show("templates", t.id.clone())
         };
         if let Some(wrong) = &t.wrong {
-            say(0, Severity::Stop, wrong);
+            out.push(say(0, Severity::Stop, wrong));
         }
         for (n, words) in t.warnings.iter().enumerate() {
-            say(n + 1, Severity::Look, words);
+            out.push(say(n + 1, Severity::Look, words));
+        }
+        if let (Some(words), Some(reading)) = (&t.doubted, &t.misfit) {
+            let at = format!("/templates/{}/stations/{}", escape(&t.id), escape(reading));
+            out.push(say(t.warnings.len() + 1, Severity::Look, words).offer(
+                "Leave that reading out".into(),
+                "the curve goes by the others; the surface may be read there again".into(),
+                json!([{ "op": "remove", "path": at }]),
+            ));
         }
         let mut judged = ctx.model.judged.bodies.iter();
         // The worst tells: what is wrong with a curve's place shows in more than one number.

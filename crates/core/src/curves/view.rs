@@ -4,7 +4,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use super::bends::{Bends, bends};
-use super::capture::{Captured, capture};
+use super::capture::{Captured, capture, in_doubt};
 use super::ordinate_table::table;
 use super::place::{self, Placed};
 use super::sure::{Sure, band, sure};
@@ -57,6 +57,9 @@ pub struct TemplateView {
     /// The reading that lies off what the others say.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub misfit: Option<String>,
+    /// What is said of it.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub doubted: Option<String>,
     /// Where one more reading would tell most.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub next: Option<Next>,
@@ -147,6 +150,7 @@ fn view(project: &Project, id: &str, t: &Template) -> TemplateView {
         bends: None,
         next: None,
         misfit: None,
+        doubted: None,
         table: None,
         placed: None,
         unplaced: None,
@@ -182,7 +186,10 @@ fn view(project: &Project, id: &str, t: &Template) -> TemplateView {
             // Runs are straight: nothing is left between.
             out.rms = (t.way != Way::Runs).then(|| w.figure(c.rms));
             out.edge = c.edge;
-            out.warnings = c.warnings.iter().map(|t| w.converted(t)).collect();
+            let doubted = c.misfit.map(|i| in_doubt(i, c.astray));
+            let others = c.warnings.iter().filter(|t| Some(*t) != doubted.as_ref());
+            out.warnings = others.map(|t| w.converted(t)).collect();
+            out.doubted = doubted.map(|t| w.converted(&t));
             if let Some(p) = &t.place {
                 match place::place((t, p), &out.edge, project.survey.sd, &w) {
                     Ok((mut placed, said)) => {

@@ -146,11 +146,7 @@ pub fn capture(
         None
     };
     if let Some((i, off)) = misfit {
-        warnings.push(format!(
-            "Reading {} lies {:.1} mm off what the others say: read it once more.",
-            i + 1,
-            off.abs()
-        ));
+        warnings.push(in_doubt(i, off));
     } else if curve.loud {
         warnings.push(format!(
             "The readings scatter by much more than the {sd} mm stated: is one of them wrong?"
@@ -278,4 +274,13 @@ pub(crate) fn drawn(trace: &[Point], sd: f64, at: &str) -> Result<(), Problem> {
         return Err(Problem::impossible(format!("{at}/{j}"), words));
     }
     Ok(())
+}
+
+/// The warning of a reading, counted from 0, that lies so far off what the others say.
+pub fn in_doubt(reading: usize, off: f64) -> String {
+    format!(
+        "Reading {} lies {:.1} mm off what the others say: read it once more.",
+        reading + 1,
+        off.abs()
+    )
 }
