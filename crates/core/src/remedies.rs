@@ -1,5 +1,6 @@
 //! What would help against a stop for which no check has an offer: changes of the pieces it concerns are tried, each over the
-//! whole plan, and those are offered after which it is gone and nothing else stops.
+//! whole plan, and those are offered after which it is gone and nothing else stops; of a piece that could not be built at
+//! all, nothing but its own moves, which is told.
 
 use std::collections::{BTreeMap, BTreeSet};
 
@@ -225,13 +226,27 @@ impl Search<'_> {
         let lost = had.iter().any(|(id, n)| *n > 0 && has.get(id) == Some(&0));
         let stops = |plan: &Plan| levels(plan, Severity::Stop);
         let (before, after) = (stops(self.plan), stops(&then));
-        let new = after.keys().any(|id| !before.contains_key(id));
+        let stop = |f: &&Finding| f.level == Severity::Stop && !before.contains_key(&f.id);
+        let (own, others): (Vec<&Finding>, Vec<&Finding>) = then
+            .findings
+            .iter()
+            .filter(stop)
+            .partition(|f| self.shows_first(f));
+        let new = !others.is_empty();
         let mut left = then.findings.iter();
         let still = left.any(|f| f.id == self.against.id && f.level <= self.against.level);
         if lost || new || still {
             return Some(None);
         }
-        let mut cost: Vec<String> = Vec::new();
+        // What it is, without what it asks for.
+        let first = |words: &str| {
+            let words = words.split(". ").next().unwrap_or(words);
+            words.trim_end_matches('.').to_string()
+        };
+        let own = own
+            .iter()
+            .map(|f| format!("then stops: {}", first(&f.sentence)));
+        let mut cost: Vec<String> = own.take(1).collect();
         let settled = before.keys().filter(|id| !after.contains_key(*id));
         let settled = settled.filter(|id| **id != self.against.id).count();
         match settled {
@@ -244,10 +259,7 @@ impl Search<'_> {
         let worse = worse
             .iter()
             .filter(|(id, _)| !known.contains_key(*id) && !before.contains_key(*id));
-        // What it is, without what it asks for.
-        let first = |words: &String| words.split(". ").next().unwrap_or(words).to_string();
-        let worse = worse.map(|(_, words)| first(words).trim_end_matches('.').to_string());
-        cost.extend(worse.take(2));
+        cost.extend(worse.map(|(_, words)| first(words)).take(2));
         if cost.is_empty() {
             cost.push("nothing new to look at".into());
         }
@@ -256,6 +268,13 @@ impl Search<'_> {
             cost: cost.join("; "),
             patch: one.patch.clone(),
         }))
+    }
+
+    /// How a piece moves nobody can say while nothing of it can be built: that stop comes to light with it, and is told.
+    fn shows_first(&self, f: &Finding) -> bool {
+        let moves = ["moves", "evening"].contains(&f.check.as_str());
+        let of = f.subject.split(['.', '/']).next();
+        self.against.check == "unbuilt" && moves && of == Some(&self.against.subject)
     }
 
     /// The project with the change, if it can be.

@@ -90,6 +90,26 @@ fn what_does_not_go_in_at_all_is_made_shorter() {
     }
 }
 
+/// The same under the deck of the demo, where its lid meets that deck at any length, as it does at the demo's own 500: such
+/// a stop came with the piece, and is told with the offer. Nothing else stops.
+#[test]
+fn what_stops_first_when_it_is_built_is_told() {
+    let mut doc = demo("moth");
+    doc["modules"]["box_seat"]["choices"]["length"] = json!(3500);
+    let was = stops(&plan(&doc));
+    assert!(was.contains("unbuilt.box_seat"), "{was:?}");
+    let offers = asked(&doc, "unbuilt.box_seat");
+    let shorter = offers.iter().find(|o| o.label.contains("length")).unwrap();
+    assert!(
+        shorter.cost.contains("then stops: The rug box, lid"),
+        "{offers:?}"
+    );
+    let is = stops(&plan(&after(&doc, &shorter.patch)));
+    let new: Vec<_> = is.difference(&was).collect();
+    assert!(!is.contains("unbuilt.box_seat"));
+    assert!(new.iter().all(|id| id.contains("box_seat/lid")), "{new:?}");
+}
+
 /// The rear board of a deck that is laid over meets the wall: another way to change over is found.
 #[test]
 fn another_choice_is_found() {

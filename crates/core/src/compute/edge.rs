@@ -55,5 +55,7 @@ pub fn run(input: Value) -> Result<Value, Problem> {
     let common: Common = from_value(Value::Object(common))?;
     let sd = within(common.sd, "/sd", 0.0, 50.0)?;
     let way = way(&method, Value::Object(own))?;
-    answer(&capture(way.as_ref(), sd, common.corners, &[])?)
+    let mut captured = capture(way.as_ref(), sd, common.corners, &[])?;
+    captured.warnings.extend(captured.doubted.take());
+    answer(&captured)
 }

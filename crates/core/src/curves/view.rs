@@ -4,7 +4,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use super::bends::{Bends, bends};
-use super::capture::{Captured, capture, in_doubt};
+use super::capture::{Captured, capture};
 use super::ordinate_table::table;
 use super::place::{self, Placed};
 use super::sure::{Sure, band, sure};
@@ -186,10 +186,8 @@ fn view(project: &Project, id: &str, t: &Template) -> TemplateView {
             // Runs are straight: nothing is left between.
             out.rms = (t.way != Way::Runs).then(|| w.figure(c.rms));
             out.edge = c.edge;
-            let doubted = c.misfit.map(|i| in_doubt(i, c.astray));
-            let others = c.warnings.iter().filter(|t| Some(*t) != doubted.as_ref());
-            out.warnings = others.map(|t| w.converted(t)).collect();
-            out.doubted = doubted.map(|t| w.converted(&t));
+            out.warnings = c.warnings.iter().map(|t| w.converted(t)).collect();
+            out.doubted = c.doubted.as_ref().map(|t| w.converted(t));
             if let Some(p) = &t.place {
                 match place::place((t, p), &out.edge, project.survey.sd, &w) {
                     Ok((mut placed, said)) => {

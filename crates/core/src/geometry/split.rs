@@ -100,11 +100,7 @@ fn cuts(region: &Region, cut: Cut, (lo, hi): (f64, f64), (n, most): (usize, f64)
         // What is left must do for the rest.
         let range = ((hi - most * (n - i) as f64).max(last), last + most);
         let share = share.clamp(range.0.min(range.1), range.1);
-        let places = if narrow {
-            vec![share]
-        } else {
-            about(share, range)
-        };
+        let places = about(share, if narrow { (share, share) } else { range });
         out.push(without_tips(whole, cut, &places).unwrap_or(share));
     }
     out

@@ -160,7 +160,7 @@ impl<'a> Solid<'a> {
     }
 
     /// Points of it: corners and the middles of long edges, just inside both faces, so that a board which slides level
-    /// with another is found in it.
+    /// with another is found in it. They come in pairs, one at each face.
     pub fn points(&self) -> Vec<Vec3> {
         /// Edges longer than this are looked at between their ends, mm.
         const LONG: f64 = 120.0;

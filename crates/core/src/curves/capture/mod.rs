@@ -85,6 +85,9 @@ pub struct Captured {
     /// The reading that lies off what the others say, counted from 0.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub misfit: Option<usize>,
+    /// What is said of that one: it is not among the warnings.
+    #[serde(skip)]
+    pub doubted: Option<String>,
     /// By how much it lies off what they say, mm; positive to the left of the way along the curve.
     #[serde(skip)]
     pub astray: f64,
@@ -145,9 +148,7 @@ pub fn capture(
     } else {
         None
     };
-    if let Some((i, off)) = misfit {
-        warnings.push(in_doubt(i, off));
-    } else if curve.loud {
+    if misfit.is_none() && curve.loud {
         warnings.push(format!(
             "The readings scatter by much more than the {sd} mm stated: is one of them wrong?"
         ));
@@ -160,6 +161,13 @@ pub fn capture(
         max_correction: left.iter().fold(0.0, |m: f64, r| m.max(r.abs())),
         warnings,
         misfit: misfit.map(|m| m.0),
+        doubted: misfit.map(|(i, off)| {
+            format!(
+                "Reading {} lies {:.1} mm off what the others say: read it once more.",
+                i + 1,
+                off.abs()
+            )
+        }),
         astray: misfit.map_or(0.0, |m| m.1),
         readings: (0..marks.len()).map(reading).collect(),
         seen: marks,
@@ -274,13 +282,4 @@ pub(crate) fn drawn(trace: &[Point], sd: f64, at: &str) -> Result<(), Problem> {
         return Err(Problem::impossible(format!("{at}/{j}"), words));
     }
     Ok(())
-}
-
-/// The warning of a reading, counted from 0, that lies so far off what the others say.
-pub fn in_doubt(reading: usize, off: f64) -> String {
-    format!(
-        "Reading {} lies {:.1} mm off what the others say: read it once more.",
-        reading + 1,
-        off.abs()
-    )
 }
