@@ -7,13 +7,13 @@ use utoipa::ToSchema;
 
 use crate::assembly::{Assembly, assemblies};
 use crate::boards::{self, BoardView, ModuleView};
-use crate::checks::{self, Ctx, DeckCtx, Finding, Severity};
+use crate::checks::{self, Ctx, Finding, PlatformCtx, Severity};
 use crate::curves::view::{TemplateView, templates};
 use crate::cutting::accepted;
 use crate::cutting::sheets::{self, SheetGroup};
 use crate::evening::{Evening, evening};
 use crate::furniture::built::Built;
-use crate::furniture::deck::DeckPlan;
+use crate::furniture::platform::DeckPlan;
 use crate::furniture::riding::Bodies;
 use crate::furniture::{self, KINDS, Kind, relation};
 use crate::heights::view::{Ladder, ladder, stack};
@@ -194,14 +194,18 @@ fn work_out(
         over,
     } = measured;
 
-    let chosen = project.decks();
-    let decks: Vec<DeckCtx> = chosen
+    let platforms: Vec<PlatformCtx> = project
+        .modules
         .iter()
-        .map(|(id, deck)| DeckCtx {
-            id,
-            deck,
-            stack: stack(project, model, deck),
-            worked: built.get(*id).and_then(|b| b.deck.as_deref()),
+        .filter_map(|(id, m)| {
+            let kind = furniture::kind(kinds, &m.kind)?;
+            let platform = kind.platform(project, id, m)?;
+            Some(PlatformCtx {
+                id,
+                stack: stack(project, model, platform.surface.thickness),
+                worked: built.get(id).and_then(|b| b.platform.as_deref()),
+                platform,
+            })
         })
         .collect();
     let fits = testfit::boards(project, model, &boards, &parts);
@@ -226,7 +230,7 @@ fn work_out(
         boards: &boards,
         project,
         model,
-        decks: &decks,
+        platforms: &platforms,
         parts: &parts,
         sheets: &sheets,
         stops: &stops,
@@ -246,7 +250,8 @@ fn work_out(
         .iter()
         .filter_map(|(_, g)| Some(project.gear.get(*g)?.name.clone()))
         .collect();
-    let ladder = chosen
+    let ladder = project
+        .decks()
         .first()
         .and_then(|(id, d)| ladder(project, model, (id, d)));
     let below = ladder.as_ref().and_then(|l| l.chosen.as_ref());
@@ -256,7 +261,7 @@ fn work_out(
     let modules = boards::modules(project, model, kinds, &built);
     let decks: Vec<DeckPlan> = built
         .values()
-        .filter_map(|b| Some(b.deck.as_ref()?.plan.clone()))
+        .filter_map(|b| Some(b.platform.as_ref()?.plan.clone()))
         .collect();
     let (bought, boards) = boards.into_iter().partition(|b| b.bought);
     let mut plan = Plan {

@@ -45,6 +45,7 @@ mod nest;
 mod openings;
 mod outline;
 mod own_kind;
+mod own_platform;
 mod pass;
 mod placed;
 mod project;

@@ -84,3 +84,23 @@ fn nothing_imports_from_a_higher_layer() {
     }
     assert!(imports > 300, "{imports}");
 }
+
+/// A judgement reads what a piece says of itself; which kind it is, it never asks.
+#[test]
+fn no_judgement_knows_a_kind() {
+    let facts = ["built", "platform", "riding", "kit"];
+    let root = Path::new(env!("CARGO_MANIFEST_DIR")).join("../src/checks");
+    let mut imports = 0;
+    for file in files(&root) {
+        let text = fs::read_to_string(&file).unwrap();
+        let name = file.display();
+        assert!(!text.contains("project::deck"), "{name}");
+        for rest in text.split("furniture::").skip(1) {
+            let end = rest.find(|c: char| !c.is_alphanumeric() && c != '_');
+            let of = &rest[..end.unwrap_or(rest.len())];
+            assert!(facts.contains(&of), "{name} uses furniture::{of}");
+            imports += 1;
+        }
+    }
+    assert!(imports > 20, "{imports}");
+}

@@ -1,18 +1,17 @@
 //! Air under the mattress.
 
-use super::{Ctx, Finding, Severity, set};
-use crate::furniture::deck::vents::wanted;
-use crate::project::deck::Top;
+use super::{Ctx, Finding, Severity};
+use crate::furniture::platform::Dial;
+use crate::furniture::platform::vents::wanted;
 
 const SOURCE: &str = "twelve holes in a bed of 60 x 80 in: common practice, no source";
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
     let mut out = Vec::new();
-    for d in ctx.decks {
+    for d in ctx.platforms {
         let Some(worked) = d.worked else { continue };
         let id = format!("air.{}", d.id);
-        if d.deck.top == Top::Slats {
-            let share = d.deck.slat_gap / (d.deck.slat_gap + d.deck.slat_width);
+        if let Some(slats) = d.platform.surface.slats {
             out.push(
                 Finding::new(
                     id,
@@ -20,7 +19,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
                     "layout",
                     format!(
                         "Slats leave {:.0} % open under the mattress.",
-                        100.0 * share
+                        100.0 * (1.0 - slats.share())
                     ),
                 )
                 .rule(
@@ -31,8 +30,10 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             continue;
         }
         let (have, want) = (worked.plan.vents.len(), wanted(worked.plan.area));
-        let sentence =
-            format!("{have} vent holes under the mattress; {want} wanted for this deck.");
+        let sentence = format!(
+            "{have} vent holes under the mattress; {want} wanted for the {}.",
+            d.platform.name
+        );
         let mut f = Finding::new(
             id,
             if have < want {
@@ -48,7 +49,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             f = f.offer(
                 "Slats instead".into(),
                 "better air, more parts".into(),
-                set(d.at("top"), "slats".into()),
+                d.set(Dial::Top, "slats".into()),
             );
         }
         out.push(f);

@@ -3,9 +3,9 @@
 use std::collections::BTreeMap;
 
 use super::{Ctx, Finding, Severity};
-use crate::furniture::deck::SIGMAS;
 use crate::project::survey::Side;
 use crate::solids::boxes;
+use crate::template::fill::SIGMAS;
 
 /// So far past what was read walls still count as read, mm (a choice).
 const NEAR_ENOUGH: f64 = 50.0;
@@ -15,9 +15,9 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         .into_iter()
         .filter_map(|(id, z)| unread(ctx, id, z))
         .collect();
-    for d in ctx.decks {
+    for d in ctx.platforms {
         let Some(worked) = d.worked else {
-            if let Some(u) = d.deck.underside
+            if let Some(u) = d.platform.underside
                 && ctx.model.bay(0.0).is_some()
             {
                 out.push(
@@ -25,7 +25,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
                         format!("no-room.{}", d.id),
                         Severity::Stop,
                         "layout",
-                        format!("Nothing of the {} is left at {}: walls, wells and clearance take up the whole bay.", d.deck.name, ctx.w.say(u)),
+                        format!("Nothing of the {} is left at {}: walls, wells and clearance take up the whole bay.", d.platform.name, ctx.w.say(u)),
                     )
                     .rule("bay less things in the way, less clearance", "geometry"),
                 );
@@ -54,7 +54,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
                         "heights",
                         format!(
                             "The {} passes {} over the {}: less than the readings are sure of.",
-                            d.deck.name,
+                            d.platform.name,
                             ctx.w.say(gap),
                             o.name
                         ),
@@ -87,8 +87,8 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
 fn heights<'a>(ctx: &Ctx<'a>) -> Vec<(&'a str, f64)> {
     let boxes = boxes(ctx.boards).into_iter();
     let mut tops: BTreeMap<&str, f64> = boxes.map(|(id, b)| (id, b.1[2])).collect();
-    for d in ctx.decks {
-        if let (Some(_), Some(underside)) = (d.worked, d.deck.underside) {
+    for d in ctx.platforms {
+        if let (Some(_), Some(underside)) = (d.worked, d.platform.underside) {
             tops.insert(d.id, underside);
         }
     }

@@ -5,7 +5,7 @@ use std::collections::BTreeSet;
 use super::{Ctx, Finding, Severity};
 use crate::cushions::{Cushion, cushions};
 use crate::furniture::built::Bed;
-use crate::furniture::deck::span::SLEEPER_WIDTH;
+use crate::furniture::platform::span::SLEEPER_WIDTH;
 use crate::input::escape;
 use crate::project::states::asleep;
 use crate::solids::Solid;
@@ -20,7 +20,7 @@ pub(super) fn beds(ctx: &Ctx) -> Vec<(String, Bed)> {
     let all = ctx.built.iter();
     let own = all.flat_map(|(m, b)| b.beds.iter().map(move |bed| (m.clone(), bed.clone())));
     let own: Vec<(String, Bed)> = own.collect();
-    if own.is_empty() && ctx.decks.iter().all(|d| d.worked.is_none()) {
+    if own.is_empty() && ctx.platforms.iter().all(|d| d.worked.is_none()) {
         return together(ctx).into_iter().collect();
     }
     own
@@ -33,7 +33,7 @@ const GAP: f64 = 60.0;
 fn apart(ctx: &Ctx) -> Option<Finding> {
     /// Further apart nobody meant them as one bed, mm (a choice).
     const FAR: f64 = 450.0;
-    if ctx.decks.iter().any(|d| d.worked.is_some()) || !beds(ctx).is_empty() {
+    if ctx.platforms.iter().any(|d| d.worked.is_some()) || !beds(ctx).is_empty() {
         return None;
     }
     let night = asleep(&ctx.project.states);
@@ -172,7 +172,7 @@ fn shut(ctx: &Ctx, module: &str, bed: &Bed) -> Option<Finding> {
         .offer(
             "Make it up for the night".into(),
             String::new(),
-            moves.into(),
+            serde_json::Value::from(moves),
         );
     f.state = Some(night.into());
     Some(f)

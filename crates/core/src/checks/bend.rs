@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use super::{Ctx, Finding, Severity, set};
 use crate::furniture::built::{Span, Under};
-use crate::furniture::deck::span::{KNEE_WIDTH, burden};
+use crate::furniture::platform::span::{KNEE_WIDTH, burden};
 use crate::input::escape;
 use crate::mechanics::beam::{Beam, Load, overhang};
 use crate::mechanics::material::Grain;

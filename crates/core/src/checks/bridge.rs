@@ -1,7 +1,8 @@
 //! Where other furniture leaves no room for a support: does the deck bridge that?
 
-use super::{Ctx, DeckCtx, Finding, Severity, set};
-use crate::furniture::deck::gaps::{Bridge, Gap, Under};
+use super::{Ctx, Finding, PlatformCtx, Severity, set};
+use crate::furniture::platform::Dial;
+use crate::furniture::platform::gaps::{Bridge, Gap, Under};
 use crate::geometry::region::Region;
 use crate::input::escape;
 use crate::mechanics::material::Grain;
@@ -17,14 +18,14 @@ const LOWEST: f64 = 120.0;
 const CARRIES: f64 = 2.0;
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
-    ctx.decks
+    ctx.platforms
         .iter()
         .flat_map(|d| judged(ctx, d).unwrap_or_default())
         .collect()
 }
 
 /// The boards of other pieces that reach up to the deck, in plan: four posts carry it at four places.
-fn tops(ctx: &Ctx, d: &DeckCtx, underside: f64) -> Vec<Region> {
+fn tops(ctx: &Ctx, d: &PlatformCtx, underside: f64) -> Vec<Region> {
     let others = ctx.boards.iter().filter(|b| b.module != d.id);
     let boxes = others.map(|b| Solid::at(b, b.shut));
     let up = boxes.filter(|s| (-0.1..=CARRIES).contains(&(underside - s.high[2])));
@@ -33,19 +34,20 @@ fn tops(ctx: &Ctx, d: &DeckCtx, underside: f64) -> Vec<Region> {
 }
 
 /// The worst place that it bridges, and the first that nothing bridges.
-fn judged(ctx: &Ctx, d: &DeckCtx) -> Option<Vec<Finding>> {
+fn judged(ctx: &Ctx, d: &PlatformCtx) -> Option<Vec<Finding>> {
     let worked = d.worked?;
-    let material = ctx.project.material(&d.deck.material)?;
-    let e = [Grain::Along, Grain::Across].map(|g| material.modulus(d.deck.thickness, g));
+    let material = ctx.project.material(&d.platform.surface.material)?;
+    let e =
+        [Grain::Along, Grain::Across].map(|g| material.modulus(d.platform.surface.thickness, g));
     let e = (e[0]?, e[1]?);
-    let lines = worked.carried.with(&tops(ctx, d, d.deck.underside?));
+    let lines = worked.carried.with(&tops(ctx, d, d.platform.underside?));
     let mut bridged: Vec<(Bridge, &Under)> = Vec::new();
     let mut open: Vec<(Gap, &Under)> = Vec::new();
     for gap in lines.gaps() {
         let Some(over) = lines.under(gap) else {
             continue;
         };
-        match lines.bridge(d.deck, gap, e, &worked.burden) {
+        match lines.bridge(&d.platform.surface, gap, e, &worked.burden) {
             Some(bridge) => bridged.push((bridge, over)),
             None => open.push((gap, over)),
         }
@@ -59,11 +61,11 @@ fn judged(ctx: &Ctx, d: &DeckCtx) -> Option<Vec<Finding>> {
 }
 
 /// No board goes through there from one support to the next.
-fn hangs(ctx: &Ctx, d: &DeckCtx, gap: Gap, over: &Under) -> Finding {
+fn hangs(ctx: &Ctx, d: &PlatformCtx, gap: Gap, over: &Under) -> Finding {
     let sentence = format!(
         "Over the {} no support carries the {}, {} in, and no board of it goes through there from one support to the next: {} of it hang in the air.",
         over.name,
-        d.deck.name,
+        d.platform.name,
         ctx.w.say(gap.x),
         ctx.w.say((gap.y.1 - gap.y.0).round()),
     );
@@ -101,17 +103,17 @@ fn lower(ctx: &Ctx, f: Finding, over: &Under) -> Finding {
 }
 
 /// How it bends where it bridges.
-fn bends_at(ctx: &Ctx, d: &DeckCtx, bridge: &Bridge, over: &Under) -> Finding {
-    let limits = &d.deck.limits;
+fn bends_at(ctx: &Ctx, d: &PlatformCtx, bridge: &Bridge, over: &Under) -> Finding {
+    let limits = &d.platform.surface.limits;
     let way = if bridge.across { "across" } else { "along" };
-    let ok = bridge.sag.ok(d.deck);
+    let ok = bridge.sag.ok(limits);
     let level = if ok { Severity::Fine } else { Severity::Stop };
     let knee = bridge.sag.knee.max_deflection;
     let force = d.worked.map_or(0.0, |w| w.burden.knee);
     let sentence = format!(
         "Over the {} no support carries the {}, {} in: it bridges {} {way} the bay and sags {} under one knee there, limit {}.",
         over.name,
-        d.deck.name,
+        d.platform.name,
         ctx.w.say(bridge.gap.x),
         ctx.w.say(bridge.sag.span.round()),
         ctx.w.say(knee),
@@ -136,19 +138,19 @@ fn bends_at(ctx: &Ctx, d: &DeckCtx, bridge: &Bridge, over: &Under) -> Finding {
     f = lower(ctx, f, over);
     // The sag goes with the third power of the thickness.
     let holds = |t: f64| {
-        let less = (d.deck.thickness / t).powi(3);
+        let less = (d.platform.surface.thickness / t).powi(3);
         let over = bridge.sag.sleepers.span_over.map(|s| s / less);
         knee * less <= limits.knee && over.is_none_or(|s| s >= limits.span_over)
     };
-    let mut thicker = (1..=STEPS).map(|n| d.deck.thickness + STEP * n as f64);
+    let mut thicker = (1..=STEPS).map(|n| d.platform.surface.thickness + STEP * n as f64);
     if let Some(t) = thicker.find(|t| holds(*t)) {
         f = f.offer(
             format!("{} board", ctx.w.say(t)),
             format!(
                 "{:.0} % heavier; what stands under it has less height",
-                100.0 * (t / d.deck.thickness - 1.0)
+                100.0 * (t / d.platform.surface.thickness - 1.0)
             ),
-            set(d.at("thickness"), t.into()),
+            d.set(Dial::Thickness, t.into()),
         );
     }
     f

@@ -2,9 +2,10 @@
 
 use super::bed::beds;
 use super::{Ctx, Finding, Severity};
+use crate::furniture::platform::Manner;
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
-    if ctx.decks.iter().all(|d| d.worked.is_none()) && beds(ctx).is_empty() {
+    if ctx.platforms.iter().all(|d| d.worked.is_none()) && beds(ctx).is_empty() {
         return vec![];
     }
     let mut out = vec![
@@ -17,9 +18,9 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         .rule("safety parts are not altered; ask a licensed shop", "usual caution; local rules decide"),
     ];
     let drilled = ctx
-        .decks
+        .platforms
         .iter()
-        .any(|d| d.deck.supports.manner == crate::project::deck::Manner::Ledgers);
+        .any(|d| d.platform.stands.manner == Manner::Ledgers);
     if drilled {
         out.push(
             Finding::new(

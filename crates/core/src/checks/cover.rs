@@ -9,7 +9,7 @@ const RULE: &str = "what must be reached is left open, what must not be touched 
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
     let mut out = Vec::new();
-    for d in ctx.decks {
+    for d in ctx.platforms {
         let Some(worked) = d.worked else { continue };
         for o in ctx.model.things().filter(|o| o.cover == Cover::Reach) {
             let plan = o.plan();
@@ -24,7 +24,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
                     "layout",
                     format!(
                         "The {} lies over the {}, which must stay reachable. Plan a hatch there.",
-                        d.deck.name, o.name
+                        d.platform.name, o.name
                     ),
                 )
                 .rule(RULE, "your own mark on the thing")

@@ -7,7 +7,7 @@ use crate::furniture::built::FIXED;
 use crate::project::states::asleep;
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
-    if ctx.decks.iter().all(|d| d.worked.is_none()) && beds(ctx).is_empty() {
+    if ctx.platforms.iter().all(|d| d.worked.is_none()) && beds(ctx).is_empty() {
         return vec![];
     }
     let all = cushions(ctx.project, ctx.boards, asleep(&ctx.project.states));
@@ -73,7 +73,7 @@ fn told(ctx: &Ctx, c: &CutUp, names: &[String]) -> String {
 }
 
 fn is_seat(ctx: &Ctx, c: &Cushion) -> bool {
-    let deck = ctx.decks.iter().any(|d| d.id == c.on.0);
+    let deck = ctx.platforms.iter().any(|d| d.id == c.on.0);
     !deck && c.on.1.contains("lid")
 }
 

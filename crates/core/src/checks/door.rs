@@ -1,113 +1,109 @@
-//! Does every piece of a deck, and what is bought, come through an opening?
+//! Does every board, and what is bought, come through an opening?
 
 use super::tips::parted_otherwise;
 use super::{Ctx, Finding, Severity};
 use crate::boards::BoardView;
-use crate::furniture::deck::SIGMAS;
-use crate::geometry::pass::best_way;
-use crate::project::deck::Top;
+use crate::geometry::pass::{WayIn, best_way};
+use crate::parts::Part;
 use crate::project::survey::REAR;
+use crate::template::fill::SIGMAS;
 
 const SOURCE: &str = "rectangle in rectangle: Carver 1957, Wetzel 2000";
 
-pub fn check(ctx: &Ctx) -> Vec<Finding> {
-    let mut out = bought(ctx);
-    for d in ctx.decks {
-        let Some(worked) = d.worked else { continue };
-        let openings = &worked.demands.opening;
-        if openings.is_empty() {
-            continue;
-        }
-        // One panel for each piece, in the same order; slats go in singly.
-        let panels = ctx.parts.iter();
-        let panels = panels.filter(|p| p.module == d.id && p.id.contains("/panel-"));
-        for (part, piece) in panels
-            .filter(|_| d.deck.top == Top::Solid)
-            .zip(&worked.parting.pieces)
-        {
-            let (w, h) = piece.size();
-            let dims = [w, h, d.deck.thickness];
-            let way = best_way(dims, openings, Some(worked.demands.depth));
-            let opening = way.map_or(openings[0], |w| w.1);
-            let rule = format!(
-                "its cross-section through {} x {} (readings' doubt taken off), what leads at most {} deep",
-                ctx.w.say(opening.0),
-                ctx.w.say(opening.1),
-                ctx.w.say(worked.demands.depth)
-            );
-            let id = format!("door.{}.{}", d.id, part.id);
-            let Some((way, _)) = way else {
-                if let Some(by) = other_door(ctx, dims) {
-                    out.push(
-                        Finding::new(
-                            id,
-                            Severity::Look,
-                            "layout",
-                            format!(
-                                "{} does not come through the rear opening; {by}.",
-                                part.mark
-                            ),
-                        )
-                        .rule(rule, SOURCE)
-                        .show("parts", part.id.clone()),
-                    );
-                    continue;
-                }
-                let mut f = Finding::new(
-                    id,
-                    Severity::Stop,
-                    "layout",
-                    format!(
-                        "{} ({} x {}) does not come through the rear opening, upright or turned.",
-                        part.mark,
-                        ctx.w.say(w),
-                        ctx.w.say(h)
-                    ),
-                )
-                .rule(rule, SOURCE)
-                .show("parts", part.id.clone());
-                f.offers = parted_otherwise(d, worked, &|_| true);
-                out.push(f);
-                continue;
-            };
-            let (level, how) = if way.through.tilted {
-                (
-                    Severity::Look,
-                    format!("only turned by {:.0}°", way.through.angle_deg),
-                )
-            } else {
-                (Severity::Fine, "straight".to_string())
-            };
-            out.push(
-                Finding::new(
-                    id,
-                    level,
-                    "layout",
-                    format!(
-                        "{} passes the rear opening {how}, {} to spare.",
-                        part.mark,
-                        ctx.w.say(way.through.spare)
-                    ),
-                )
-                .rule(rule, SOURCE)
-                .show("parts", part.id.clone()),
-            );
-        }
-    }
-    out
-}
+/// A rectangle that an opening leaves free, mm.
+type Opening = (f64, f64);
 
-/// What is bought goes in as it is.
-fn bought(ctx: &Ctx) -> Vec<Finding> {
+pub fn check(ctx: &Ctx) -> Vec<Finding> {
     let doubt = 2.0 * SIGMAS * ctx.model.sd;
     let openings = ctx.model.ways_through(REAR, doubt);
     if openings.is_empty() {
         return vec![];
     }
+    let mut out = bought(ctx, &openings);
+    for (id, module) in &ctx.project.modules {
+        let parts = ctx.parts.iter().filter(|p| p.module == *id);
+        let mut tightest: Option<(&Part, WayIn, Opening)> = None;
+        for part in parts {
+            let (w, h) = part.outline.size();
+            let dims = [w, h, part.thickness.value];
+            match best_way(dims, &openings, ctx.model.length(0.0)) {
+                Some((way, opening)) if !way.through.tilted => {
+                    let least = tightest.map_or(f64::INFINITY, |t| t.1.through.spare);
+                    if way.through.spare < least {
+                        tightest = Some((part, way, opening));
+                    }
+                }
+                Some((way, opening)) => {
+                    let how = format!("only turned by {:.0}°", way.through.angle_deg);
+                    let sentence = passes(ctx, &part.mark, &how, &way);
+                    out.push(finding(ctx, part, Severity::Look, opening, sentence));
+                }
+                None => out.push(stuck(ctx, part, dims, openings[0])),
+            }
+        }
+        if let Some((part, way, opening)) = tightest {
+            let each = format!(
+                "{} of the {}, the tightest that goes in straight,",
+                part.mark,
+                module.called()
+            );
+            let sentence = passes(ctx, &each, "straight", &way);
+            let mut f = finding(ctx, part, Severity::Fine, opening, sentence);
+            f.id = format!("door.{id}");
+            f.subject.clone_from(id);
+            out.push(f);
+        }
+    }
+    out
+}
+
+fn passes(ctx: &Ctx, what: &str, how: &str, way: &WayIn) -> String {
+    let spare = ctx.w.say(way.through.spare);
+    format!("{what} passes the rear opening {how}, {spare} to spare.")
+}
+
+fn finding(ctx: &Ctx, part: &Part, level: Severity, to: Opening, sentence: String) -> Finding {
+    let depth = ctx.model.length(0.0).unwrap_or_default();
+    let rule = format!(
+        "its cross-section through {} x {} (readings' doubt taken off), what leads at most {} deep",
+        ctx.w.say(to.0),
+        ctx.w.say(to.1),
+        ctx.w.say(depth)
+    );
+    Finding::new(format!("door.{}", part.id), level, "layout", sentence)
+        .rule(rule, SOURCE)
+        .show("parts", part.id.clone())
+}
+
+/// A board that does not come through the rear opening: another door, or smaller pieces.
+fn stuck(ctx: &Ctx, part: &Part, dims: [f64; 3], to: Opening) -> Finding {
+    let mark = &part.mark;
+    if let Some(by) = other_door(ctx, dims) {
+        let sentence = format!("{mark} does not come through the rear opening; {by}.");
+        return finding(ctx, part, Severity::Look, to, sentence);
+    }
+    let sentence = format!(
+        "{mark} ({} x {}) does not come through the rear opening, upright or turned.",
+        ctx.w.say(dims[0]),
+        ctx.w.say(dims[1])
+    );
+    let mut f = finding(ctx, part, Severity::Stop, to, sentence);
+    let lain_on = |b: &BoardView| b.role == "panel" && part.boards.contains(&b.id);
+    let platform = ctx.platforms.iter().find(|d| d.id == part.module);
+    if let Some((d, worked)) = platform.and_then(|d| Some((d, d.worked?)))
+        && ctx.boards.iter().any(lain_on)
+    {
+        f.offers = parted_otherwise(d, worked, &|_| true);
+    }
+    f
+}
+
+/// What is bought goes in as it is.
+fn bought(ctx: &Ctx, openings: &[Opening]) -> Vec<Finding> {
     let one = |b: &BoardView| {
         let (d, w) = b.outline.size();
         let dims = [w, d, b.thickness];
-        let (level, how) = match best_way(dims, &openings, ctx.model.length(0.0)) {
+        let (level, how) = match best_way(dims, openings, ctx.model.length(0.0)) {
             Some((way, _)) if way.through.tilted => {
                 let how = format!(
                     "passes the rear opening only turned by {:.0}°",

@@ -34,7 +34,7 @@ impl Free {
 }
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
-    if ctx.decks.iter().all(|d| d.worked.is_none()) && beds(ctx).is_empty() {
+    if ctx.platforms.iter().all(|d| d.worked.is_none()) && beds(ctx).is_empty() {
         return vec![];
     }
     let ways = doorways(ctx.project, ctx.model).into_iter().map(|door| {
@@ -176,7 +176,7 @@ impl<'a> At<'a> {
     /// A bed takes what lies over it up to the mattress's face.
     fn lain(&self) -> Vec<Rectangle> {
         let ctx = self.ctx;
-        let decks = ctx.decks.iter().filter_map(|d| {
+        let decks = ctx.platforms.iter().filter_map(|d| {
             let (underside, stack, worked) = d.whole()?;
             let top = stack.at(underside).sleep_surface;
             let panels = worked.plan.panels.iter().map(Region::bounds);

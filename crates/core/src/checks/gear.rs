@@ -3,10 +3,9 @@
 use std::collections::BTreeSet;
 
 use super::exits::lets_in;
-use super::{Ctx, DeckCtx, Finding, Severity, cost_of_height, set, stowed};
-use crate::furniture::deck::supports::rail;
+use super::{Ctx, Finding, PlatformCtx, Severity, cost_of_height, set, stowed};
+use crate::furniture::platform::{Dial, Manner};
 use crate::heights::view::item;
-use crate::project::deck::{Hatches, Manner};
 use crate::project::gear::Gear;
 use crate::project::survey::Side;
 
@@ -26,15 +25,15 @@ fn still_under<'a>(
 }
 
 fn under(ctx: &Ctx, away: &BTreeSet<&str>) -> Vec<Finding> {
-    ctx.decks
+    ctx.platforms
         .iter()
         .flat_map(|d| heights(ctx, d, away))
-        .chain(ctx.decks.iter().flat_map(|d| footprints(ctx, d, away)))
+        .chain(ctx.platforms.iter().flat_map(|d| footprints(ctx, d, away)))
         .collect()
 }
 
-fn heights(ctx: &Ctx, d: &DeckCtx, away: &BTreeSet<&str>) -> Vec<Finding> {
-    let (Some(underside), Some(stack)) = (d.deck.underside, d.stack.as_ref()) else {
+fn heights(ctx: &Ctx, d: &PlatformCtx, away: &BTreeSet<&str>) -> Vec<Finding> {
+    let (Some(underside), Some(stack)) = (d.platform.underside, d.stack.as_ref()) else {
         return vec![];
     };
     let mut out = Vec::new();
@@ -57,7 +56,7 @@ fn heights(ctx: &Ctx, d: &DeckCtx, away: &BTreeSet<&str>) -> Vec<Finding> {
             format!(
                 "{} will not stand under the {}: {} needed, {} there.",
                 g.name,
-                d.deck.name,
+                d.platform.name,
                 ctx.w.say(needs),
                 ctx.w.say(underside)
             ),
@@ -74,9 +73,9 @@ fn heights(ctx: &Ctx, d: &DeckCtx, away: &BTreeSet<&str>) -> Vec<Finding> {
         ])
         .show("heights", id.clone());
         f = f.offer(
-            format!("Raise the {} to {}", d.deck.name, ctx.w.say(needs)),
+            format!("Raise the {} to {}", d.platform.name, ctx.w.say(needs)),
             cost_of_height(stack, underside, needs, &ctx.w),
-            set(d.at("underside"), needs.into()),
+            d.set(Dial::Underside, needs.into()),
         );
         if let Some(lying) = lying(g).filter(|l| l + i.clearance <= underside) {
             f = f.offer(
@@ -105,7 +104,7 @@ fn heights(ctx: &Ctx, d: &DeckCtx, away: &BTreeSet<&str>) -> Vec<Finding> {
                 format!("heights-fit.{}", d.id),
                 Severity::Fine,
                 "heights",
-                format!("Under the {}: {}.", d.deck.name, good.join(", ")),
+                format!("Under the {}: {}.", d.platform.name, good.join(", ")),
             )
             .rule(
                 "height + clearance at most the deck's underside",
@@ -125,7 +124,7 @@ fn passes([w, d, h]: [f64; 3], (a, b): (f64, f64)) -> bool {
 
 /// The largest opening on the way to the place where it could stand, if it does not go through it: from the
 /// rear it passes one support after the other.
-fn no_way(ctx: &Ctx, d: &DeckCtx, g: &Gear) -> Option<(f64, f64)> {
+fn no_way(ctx: &Ctx, d: &PlatformCtx, g: &Gear) -> Option<(f64, f64)> {
     let worked = d.worked?;
     let (w, depth, h) = (g.w?, g.d?, g.h?);
     let through = |opening: &(f64, f64)| passes([w, depth, h], *opening);
@@ -136,12 +135,12 @@ fn no_way(ctx: &Ctx, d: &DeckCtx, g: &Gear) -> Option<(f64, f64)> {
     // The first support is the one it has to pass to stand anywhere under the deck; or it is let down through a hatch, or
     // goes in by a door in a wall.
     let first = worked.ways.first()?;
-    let hatch = (d.deck.hatch_length, d.deck.hatch_width);
-    let open = worked.hatches > 0 && d.deck.hatches == Hatches::Bays;
+    let hatch = d.platform.hatch.size;
+    let open = worked.hatches > 0 && d.platform.hatch.wanted;
     if first.iter().any(through) || open && through(&hatch) {
         return None;
     }
-    let below = d.deck.underside?;
+    let below = d.platform.underside?;
     if lets_in(ctx, below, &|a, b| through(&(a, b))) {
         return None;
     }
@@ -149,9 +148,13 @@ fn no_way(ctx: &Ctx, d: &DeckCtx, g: &Gear) -> Option<(f64, f64)> {
 }
 
 /// One finding for all things that stand under the deck but do not go in from behind: they share the cause.
-fn cannot_get_in(ctx: &Ctx, d: &DeckCtx, things: &[(&str, &str, (f64, f64))]) -> Option<Finding> {
+fn cannot_get_in(
+    ctx: &Ctx,
+    d: &PlatformCtx,
+    things: &[(&str, &str, (f64, f64))],
+) -> Option<Finding> {
     let (first, _, opening) = *things.first()?;
-    let frames = d.deck.supports.manner == Manner::Frames;
+    let frames = d.platform.stands.manner == Manner::Frames;
     let what = if frames { "frame" } else { "supports" };
     let names: Vec<&str> = things.iter().map(|t| t.1).collect();
     let names = names.join(", ");
@@ -159,7 +162,7 @@ fn cannot_get_in(ctx: &Ctx, d: &DeckCtx, things: &[(&str, &str, (f64, f64))]) ->
         1 => ("stands", "does not go", "It goes"),
         _ => ("stand", "do not go", "They go"),
     };
-    let deck = &d.deck.name;
+    let deck = &d.platform.name;
     let sentence = if opening.0 * opening.1 > 0.0 {
         format!(
             "{names} {stand} under the {deck}, but {go} in from behind: the rear {what} leaves {} by {}. {they} in with the deck lifted off.",
@@ -186,22 +189,23 @@ fn cannot_get_in(ctx: &Ctx, d: &DeckCtx, things: &[(&str, &str, (f64, f64))]) ->
         let g = ctx.project.gear.get(id)?;
         Some([g.w?, g.d?, g.h?])
     };
-    let hatch = (d.deck.hatch_length, d.deck.hatch_width);
+    let hatch = d.platform.hatch.size;
     let mut sizes = things.iter().filter_map(|t| size(t.0));
     let room = d.worked.is_some_and(|w| w.hatches > 0);
-    let f = match d.deck.hatches {
-        Hatches::None if room && sizes.any(|s| passes(s, hatch)) => f.offer(
+    let f = if !d.platform.hatch.wanted && room && sizes.any(|s| passes(s, hatch)) {
+        f.offer(
             "Hatches in the deck".into(),
             "the mattress is rolled back to get at it".into(),
-            set(d.at("hatches"), "bays".into()),
-        ),
-        Hatches::None | Hatches::Bays => f,
+            d.set(Dial::Hatches, "bays".into()),
+        )
+    } else {
+        f
     };
     Some(if frames {
         f.offer(
             "Rails on legs instead of frames".into(),
             "open between the legs".into(),
-            set(d.at("supports/manner"), "legs".into()),
+            d.set(Dial::Manner, "legs".into()),
         )
     } else {
         f
@@ -226,15 +230,15 @@ fn lay_down(id: &str, g: &Gear, lying: f64) -> serde_json::Value {
 }
 
 /// Free floor between supports against the footprints.
-fn footprints(ctx: &Ctx, d: &DeckCtx, away: &BTreeSet<&str>) -> Vec<Finding> {
-    let (Some(worked), Some(underside)) = (d.worked, d.deck.underside) else {
+fn footprints(ctx: &Ctx, d: &PlatformCtx, away: &BTreeSet<&str>) -> Vec<Finding> {
+    let (Some(worked), Some(underside)) = (d.worked, d.platform.underside) else {
         return vec![];
     };
-    let frames = d.deck.supports.manner == Manner::Frames;
+    let frames = d.platform.stands.manner == Manner::Frames;
     // Low things go under a rail; frames go down to the floor.
-    let deep = rail(ctx.project, d.deck);
+    let deep = d.platform.stands.deep;
     let passes = |g: &Gear| !frames && item(g).is_some_and(|i| i.h <= underside - deep);
-    let t = d.deck.supports.thickness;
+    let t = d.platform.stands.thickness;
     let bays: Vec<(f64, f64)> = worked
         .lines
         .windows(2)
@@ -296,16 +300,16 @@ fn footprints(ctx: &Ctx, d: &DeckCtx, away: &BTreeSet<&str>) -> Vec<Finding> {
                     "a rail takes {} of height where it crosses",
                     ctx.w.say(deep)
                 ),
-                set(d.at("supports/manner"), "legs".into()),
+                d.set(Dial::Manner, "legs".into()),
             );
         }
         if lines > 2 {
             f = f.offer(
                 "One support less, thicker board".into(),
                 "heavier; check the sag".into(),
-                serde_json::json!([
-                    { "op": "add", "path": d.at("supports/lines"), "value": lines - 1 },
-                    { "op": "add", "path": d.at("thickness"), "value": 18 },
+                d.turn(&[
+                    (Dial::Lines, (lines - 1).into()),
+                    (Dial::Thickness, 18.into()),
                 ]),
             );
         }
@@ -321,7 +325,7 @@ fn footprints(ctx: &Ctx, d: &DeckCtx, away: &BTreeSet<&str>) -> Vec<Finding> {
 const SHUFFLE: f64 = 85.0;
 
 /// The footprints against the free floor; past all of it, what would have to go.
-fn too_much(ctx: &Ctx, d: &DeckCtx, floor: f64, away: &BTreeSet<&str>) -> Option<Finding> {
+fn too_much(ctx: &Ctx, d: &PlatformCtx, floor: f64, away: &BTreeSet<&str>) -> Option<Finding> {
     let mut feet: Vec<(&str, &str, f64)> = ctx
         .project
         .gear
@@ -345,7 +349,7 @@ fn too_much(ctx: &Ctx, d: &DeckCtx, floor: f64, away: &BTreeSet<&str>) -> Option
     let mut sentence = format!(
         "The stow list takes {:.0} % of the free floor under the {}.",
         percent(all),
-        d.deck.name
+        d.platform.name
     );
     let mut offers = Vec::new();
     // The fewest things whose absence is enough; of a single one, the smallest that is.

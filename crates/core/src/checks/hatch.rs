@@ -1,16 +1,17 @@
 //! Hatches in a deck: is there room for them, and how are they reached?
 
-use super::{Ctx, Finding, Severity, set};
-use crate::project::deck::{Hatches, Top};
+use super::{Ctx, Finding, Severity};
+use crate::furniture::platform::Dial;
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
     let mut out = Vec::new();
-    for d in ctx.decks.iter().filter(|d| d.deck.hatches != Hatches::None) {
+    for d in ctx.platforms.iter().filter(|d| d.platform.hatch.wanted) {
         let Some(worked) = d.worked else { continue };
-        let name = &d.deck.name;
-        let [long, wide] = [d.deck.hatch_length, d.deck.hatch_width].map(|mm| ctx.w.say(mm));
+        let name = &d.platform.name;
+        let (long, wide) = d.platform.hatch.size;
+        let [long, wide] = [long, wide].map(|mm| ctx.w.say(mm));
         let (level, sentence) = match worked.hatches {
-            _ if d.deck.top == Top::Slats => (
+            _ if d.platform.surface.slats.is_some() => (
                 Severity::Look,
                 format!("The {name} is made of slats: it has no hatches, its slats lift out."),
             ),
@@ -34,11 +35,11 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
                 "a choice",
             )
             .show("layout", d.id.to_string());
-        if worked.hatches == 0 && worked.lines.len() > 2 && d.deck.top == Top::Solid {
+        if worked.hatches == 0 && worked.lines.len() > 2 && d.platform.surface.slats.is_none() {
             f = f.offer(
                 "One support less".into(),
                 "the bays are longer; check the sag".into(),
-                set(d.at("supports/lines"), (worked.lines.len() - 1).into()),
+                d.set(Dial::Lines, (worked.lines.len() - 1).into()),
             );
         }
         out.push(f);

@@ -1,7 +1,7 @@
 //! Who sits up on the made bed?
 
-use super::{Ctx, Finding, Severity, cost_of_height, set};
-use crate::furniture::deck::DeckPlan;
+use super::{Ctx, Finding, Severity, cost_of_height};
+use crate::furniture::platform::{DeckPlan, Dial};
 use crate::project::survey::Side;
 
 const SOURCE: &str =
@@ -9,8 +9,8 @@ const SOURCE: &str =
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
     let mut out = Vec::new();
-    for d in ctx.decks {
-        let (Some(u), Some(stack)) = (d.deck.underside, d.stack.as_ref()) else {
+    for d in ctx.platforms {
+        let (Some(u), Some(stack)) = (d.platform.underside, d.stack.as_ref()) else {
             continue;
         };
         let doubt = super::datum_doubt(ctx);
@@ -46,14 +46,14 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
                 if most >= 0.0 {
                     let to = most.floor();
                     f = f.offer(
-                        format!("Lower the {} to {}", d.deck.name, ctx.w.say(to)),
+                        format!("Lower the {} to {}", d.platform.name, ctx.w.say(to)),
                         cost_of_height(stack, u, to, &ctx.w),
-                        set(d.at("underside"), to.into()),
+                        d.set(Dial::Underside, to.into()),
                     );
                 }
                 out.push(f);
             } else if spare < doubt {
-                let thinner = d.deck.thickness - 3.0;
+                let thinner = d.platform.surface.thickness - 3.0;
                 let mut f = finding(
                     Severity::Look,
                     format!(
@@ -68,10 +68,10 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
                         format!(
                             "Deck {} instead of {}",
                             ctx.w.say(thinner),
-                            ctx.w.say(d.deck.thickness)
+                            ctx.w.say(d.platform.surface.thickness)
                         ),
                         format!("+{} over the head; more supports", ctx.w.say(3.0)),
-                        set(d.at("thickness"), thinner.into()),
+                        d.set(Dial::Thickness, thinner.into()),
                     );
                 }
                 out.push(f);
@@ -111,12 +111,12 @@ fn bridged(ctx: &Ctx, (long, wanted): (f64, f64), deck: &DeckPlan) -> String {
 }
 
 /// Bed length: stature and about 12 cm (common practice, no source), along the bay.
-fn length(ctx: &Ctx, d: &super::DeckCtx) -> Vec<Finding> {
+fn length(ctx: &Ctx, d: &super::PlatformCtx) -> Vec<Finding> {
     const SPARE: f64 = 120.0;
     let Some(worked) = d.worked else {
         return vec![];
     };
-    let (x0, _, x1, _) = crate::furniture::deck::joint::bounds(&worked.plan.panels);
+    let (x0, _, x1, _) = crate::furniture::platform::parting::bounds(&worked.plan.panels);
     let across = ctx
         .model
         .wall(Side::Left, (x0 + x1) / 2.0, worked.plan.underside.value)

@@ -60,16 +60,14 @@ use crate::curves::view::TemplateView;
 use crate::cutting::sheets::SheetGroup;
 use crate::evening::Evening;
 use crate::furniture::built::Built;
-use crate::furniture::deck::Worked;
+use crate::furniture::platform::{Dial, Platform, Worked};
 use crate::furniture::riding::Bodies;
 use crate::heights::ladder::Stack;
 use crate::holds::Holds;
-use crate::input::escape;
 use crate::joints::JointView;
 use crate::motion::Stop;
 use crate::parts::Part;
 use crate::project::Project;
-use crate::project::deck::Deck;
 use crate::side_by_side::each;
 use crate::survey::model::Model;
 use crate::testfit::FitBoard;
@@ -203,8 +201,8 @@ pub struct Ctx<'a> {
     pub templates: &'a [TemplateView],
     /// Boards that can be held in place, and what was seen.
     pub fits: &'a [FitBoard],
-    /// The decks: identifier, choices, heights, result.
-    pub decks: &'a [DeckCtx<'a>],
+    /// The sleeping platforms.
+    pub platforms: &'a [PlatformCtx<'a>],
     /// All parts.
     pub parts: &'a [Part],
     /// All sheets.
@@ -229,27 +227,36 @@ pub struct Ctx<'a> {
     pub w: Writer,
 }
 
-/// A deck as the checks see it.
-pub struct DeckCtx<'a> {
+/// A sleeping platform as the checks see it.
+pub struct PlatformCtx<'a> {
     /// Module identifier.
     pub id: &'a str,
-    /// The choices.
-    pub deck: &'a Deck,
+    /// What is wanted of it.
+    pub platform: Platform,
     /// Heights, once the roof is measured.
     pub stack: Option<Stack>,
     /// The result, once the bay is measured and a height chosen.
     pub worked: Option<&'a Worked>,
 }
 
-impl DeckCtx<'_> {
-    /// Pointer of a field of this deck.
-    pub fn at(&self, field: &str) -> String {
-        format!("/modules/{}/choices/{field}", escape(self.id))
+impl PlatformCtx<'_> {
+    /// The change of one of its choices, if it has that.
+    pub fn set(&self, dial: Dial, value: Value) -> Option<Value> {
+        self.turn(&[(dial, value)])
     }
 
-    /// Deck, height, heights and result, if all are there.
+    /// The change of several of its choices at once, if it has them all.
+    pub fn turn(&self, dials: &[(Dial, Value)]) -> Option<Value> {
+        let one = |(dial, value): &(Dial, Value)| {
+            let path = self.platform.dials.0.get(dial)?;
+            Some(json!({ "op": "add", "path": path, "value": value }))
+        };
+        dials.iter().map(one).collect()
+    }
+
+    /// Height, heights and result, if all are there.
     pub fn whole(&self) -> Option<(f64, &Stack, &Worked)> {
-        Some((self.deck.underside?, self.stack.as_ref()?, self.worked?))
+        Some((self.platform.underside?, self.stack.as_ref()?, self.worked?))
     }
 }
 
@@ -304,10 +311,12 @@ impl Finding {
         self
     }
 
-    /// With an offer.
+    /// With an offer, if there is a change that makes it.
     #[must_use]
-    pub fn offer(mut self, label: String, cost: String, patch: Value) -> Self {
-        self.offers.push(Offer { label, cost, patch });
+    pub fn offer(mut self, label: String, cost: String, patch: impl Into<Option<Value>>) -> Self {
+        let patch = patch.into();
+        self.offers
+            .extend(patch.map(|patch| Offer { label, cost, patch }));
         self
     }
 }
@@ -365,5 +374,5 @@ pub fn cost_of_height(stack: &Stack, from: f64, to: f64, w: &Writer) -> String {
 /// Doubt of the roof height, mm: three standard deviations.
 fn datum_doubt(ctx: &Ctx) -> f64 {
     let sd = ctx.model.lowest_roof().map_or(ctx.model.sd, |k| k.sd);
-    crate::furniture::deck::SIGMAS * sd
+    crate::template::fill::SIGMAS * sd
 }

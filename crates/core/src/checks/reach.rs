@@ -5,7 +5,7 @@ use crate::project::gear::Reach;
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
     let mut out = Vec::new();
-    for d in ctx.decks.iter().filter(|d| d.worked.is_some()) {
+    for d in ctx.platforms.iter().filter(|d| d.worked.is_some()) {
         for (id, g) in ctx.project.gear.iter().filter(|(_, g)| g.under_deck) {
             let when = match g.reach {
                 Reach::Never => continue,
@@ -19,7 +19,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
                     "stow",
                     format!(
                         "{} must be in reach {when}, but stands under the {}: from behind only. Put it beside the bed or nearest to you.",
-                        g.name, d.deck.name
+                        g.name, d.platform.name
                     ),
                 )
                 .rule("what stands under a closed deck is reached from its ends", "common practice, no source")

@@ -1,52 +1,51 @@
 //! Does the deck hold two sleepers and one knee, and do ledger rails hold the deck?
 
-use super::{Ctx, DeckCtx, Finding, Severity, set};
-use crate::furniture::deck::joint::bounds;
-use crate::furniture::deck::span::{KNEE_WIDTH, SLEEPER_WIDTH};
-use crate::furniture::deck::supports::rail;
+use super::{Ctx, Finding, PlatformCtx, Severity};
+use crate::furniture::platform::parting::bounds;
+use crate::furniture::platform::span::{KNEE_WIDTH, SLEEPER_WIDTH};
+use crate::furniture::platform::{Dial, Manner};
 use crate::mechanics::beam::{Beam, Load};
 use crate::mechanics::material::Grain;
-use crate::project::deck::Manner;
 
 const FORMULA: &str = "continuous beam over its supports, Euler-Bernoulli; limit is a choice";
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
     let mut out = Vec::new();
-    for d in ctx.decks {
+    for d in ctx.platforms {
         out.extend(panel(ctx, d));
         out.extend(rails(ctx, d));
     }
     out
 }
 
-fn panel(ctx: &Ctx, d: &DeckCtx) -> Vec<Finding> {
+fn panel(ctx: &Ctx, d: &PlatformCtx) -> Vec<Finding> {
     let Some(worked) = d.worked else {
         return vec![];
     };
     let Some(sag) = &worked.sag else {
         return vec![];
     };
-    let limits = &d.deck.limits;
+    let limits = &d.platform.surface.limits;
     let stuff = ctx
         .project
-        .material(&d.deck.material)
+        .material(&d.platform.surface.material)
         .map_or(String::new(), |m| format!("{} ({})", m.name, m.source));
     let offers = |mut f: Finding| {
         let lines = worked.lines.len();
         f = f.offer(
             "Add a support".into(),
             format!("{} lines instead of {lines}", lines + 1),
-            set(d.at("supports/lines"), (lines + 1).into()),
+            d.set(Dial::Lines, (lines + 1).into()),
         );
-        let thicker = d.deck.thickness + 3.0;
-        let times = (thicker / d.deck.thickness).powi(3);
+        let thicker = d.platform.surface.thickness + 3.0;
+        let times = (thicker / d.platform.surface.thickness).powi(3);
         f.offer(
             format!("{} board", ctx.w.say(thicker)),
             format!(
                 "{times:.1} times as stiff, {:.0} % heavier",
-                100.0 * (thicker / d.deck.thickness - 1.0)
+                100.0 * (thicker / d.platform.surface.thickness - 1.0)
             ),
-            set(d.at("thickness"), thicker.into()),
+            d.set(Dial::Thickness, thicker.into()),
         )
     };
     let over = sag.sleepers.span_over.unwrap_or(f64::INFINITY);
@@ -118,11 +117,11 @@ fn panel(ctx: &Ctx, d: &DeckCtx) -> Vec<Finding> {
 }
 
 /// A rail from ledger to ledger carries half a span of deck on each side.
-fn rails(ctx: &Ctx, d: &DeckCtx) -> Vec<Finding> {
+fn rails(ctx: &Ctx, d: &PlatformCtx) -> Vec<Finding> {
     let Some(worked) = d.worked else {
         return vec![];
     };
-    let supports = &d.deck.supports;
+    let supports = &d.platform.stands;
     if supports.manner != Manner::Ledgers {
         return vec![];
     }
@@ -139,7 +138,7 @@ fn rails(ctx: &Ctx, d: &DeckCtx) -> Vec<Finding> {
     let beam = Beam {
         spans: vec![span],
         width: supports.thickness,
-        depth: rail(ctx.project, d.deck),
+        depth: d.platform.stands.deep,
         e,
         loads: vec![Load::Uniform {
             q,
@@ -151,17 +150,17 @@ fn rails(ctx: &Ctx, d: &DeckCtx) -> Vec<Finding> {
         return vec![];
     };
     let over = bent.span_over.unwrap_or(f64::INFINITY);
-    let bad = over < d.deck.limits.span_over;
+    let bad = over < d.platform.surface.limits.span_over;
     let mut f = Finding::new(
         format!("sag.rail.{}", d.id),
         if bad { Severity::Stop } else { Severity::Fine },
         "layout",
         format!(
             "A rail {} deep from wall to wall sags {} over {} (span over {over:.0}, limit {:.0}).",
-            ctx.w.say(rail(ctx.project, d.deck)),
+            ctx.w.say(d.platform.stands.deep),
             ctx.w.say(bent.max_deflection),
             ctx.w.say(span),
-            d.deck.limits.span_over
+            d.platform.surface.limits.span_over
         ),
     )
     .rule(
@@ -177,12 +176,12 @@ fn rails(ctx: &Ctx, d: &DeckCtx) -> Vec<Finding> {
             .offer(
                 "Stand it on legs".into(),
                 "a leg in the middle halves the span".into(),
-                set(d.at("supports/manner"), "legs".into()),
+                d.set(Dial::Manner, "legs".into()),
             )
             .offer(
                 "Frames instead of rails".into(),
                 "they divide the room below".into(),
-                set(d.at("supports/manner"), "frames".into()),
+                d.set(Dial::Manner, "frames".into()),
             );
     }
     vec![f]

@@ -1,11 +1,12 @@
 //! Do the parts come out of the sheets there are?
 
-use super::{Ctx, Finding, Severity, set};
+use super::{Ctx, Finding, Severity};
+use crate::furniture::platform::Dial;
 use crate::project::stock::usual_sheet;
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
     let mut out = Vec::new();
-    for d in ctx.decks {
+    for d in ctx.platforms {
         let Some(worked) = d.worked.filter(|w| !w.parting.on_sheet) else {
             continue;
         };
@@ -17,7 +18,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
                 "layout",
                 format!(
                     "A piece of the {} is larger than the sheet ({} x {}).",
-                    d.deck.name,
+                    d.platform.name,
                     ctx.w.say(w),
                     ctx.w.say(h)
                 ),
@@ -26,12 +27,12 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             .offer(
                 "Part it as sheet and door allow".into(),
                 "one joint or two to carry".into(),
-                set(d.at("split"), "auto".into()),
+                d.set(Dial::Split, "auto".into()),
             )
             .offer(
                 "Part it in four".into(),
                 "two joints to carry".into(),
-                set(d.at("split"), "quarters".into()),
+                d.set(Dial::Split, "quarters".into()),
             ),
         );
     }

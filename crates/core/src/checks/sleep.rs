@@ -1,7 +1,8 @@
 //! How wide is the bed where wells cut into it?
 
 use super::{Ctx, Finding, Severity};
-use crate::furniture::deck::span::SLEEPER_WIDTH;
+use crate::furniture::platform::Dial;
+use crate::furniture::platform::span::SLEEPER_WIDTH;
 use crate::geometry::region::Region;
 
 /// Narrower than this nobody sleeps well, mm (a choice: about shoulder width).
@@ -14,7 +15,7 @@ const BAND: f64 = 50.0;
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
     let mut out = Vec::new();
     let sleepers = ctx.project.people.len().max(1);
-    for d in ctx.decks {
+    for d in ctx.platforms {
         let Some(worked) = d.worked.filter(|w| !w.plan.obstacles.is_empty()) else {
             continue;
         };
@@ -40,7 +41,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             "layout",
             format!(
                 "Between the cut-outs the {} is {} wide, {} in{each_words}.",
-                d.deck.name,
+                d.platform.name,
                 ctx.w.say(narrow),
                 ctx.w.say(at)
             ),
@@ -61,18 +62,18 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         .show("layout", d.id.to_string());
         let over = ctx.model.things().map(|o| o.up_to()).fold(0.0, f64::max);
         if level != Severity::Fine
-            && let (Some(u), Some(stack)) = (d.deck.underside, d.stack.as_ref())
+            && let (Some(u), Some(stack)) = (d.platform.underside, d.stack.as_ref())
             && over > u
             && over.ceil() < stack.floor_to_roof
         {
             f = f.offer(
                 format!(
                     "Raise the {} over them, to {}",
-                    d.deck.name,
+                    d.platform.name,
                     ctx.w.say(over.ceil())
                 ),
                 super::cost_of_height(stack, u, over.ceil(), &ctx.w),
-                super::set(d.at("underside"), over.ceil().into()),
+                d.set(Dial::Underside, over.ceil().into()),
             );
         }
         out.push(f);
@@ -82,7 +83,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
 
 /// The least width across the bay, where it is, and the greatest.
 fn narrowest(pieces: &[Region]) -> Option<(f64, f64, f64)> {
-    let (x0, y0, x1, y1) = crate::furniture::deck::joint::bounds(pieces);
+    let (x0, y0, x1, y1) = crate::furniture::platform::parting::bounds(pieces);
     let n = ((x1 - x0) / BAND).floor().clamp(0.0, 400.0) as usize;
     let mut widths = Vec::new();
     for i in 0..n {

@@ -1,8 +1,7 @@
 //! Has the deck something to stand on everywhere, and do its pieces have something to lie on?
 
-use super::{Ctx, DeckCtx, Finding, Severity, set};
-use crate::furniture::deck::joints::Overhang;
-use crate::project::deck::{Change, Manner, Rest, Split};
+use super::{Ctx, Finding, PlatformCtx, Severity};
+use crate::furniture::platform::{Dial, Manner, Overhang, Split};
 
 /// A board may stick out so far beyond its last support, mm (a choice).
 const OVERHANG: f64 = 120.0;
@@ -11,7 +10,7 @@ const LEAST_REST: f64 = 12.0;
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
     let mut out = Vec::new();
-    for d in ctx.decks {
+    for d in ctx.platforms {
         let Some(worked) = d.worked else { continue };
         if let Some((x, _)) = worked.missing.first() {
             let places: Vec<String> = worked
@@ -28,18 +27,18 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
                 "layout",
                 format!(
                     "Nothing to stand on for the {} here: {}. Something is in the way that carries nothing, or there is no height left.",
-                    d.deck.name,
+                    d.platform.name,
                     places.join("; ")
                 ),
             )
             .rule("each foot stands whole on floor, hump, step or folded seat", "a choice")
             .numbers(vec![ctx.w.step("", "first such place, from the threshold", *x)])
             .show("layout", d.id.to_string());
-            if d.deck.supports.manner != Manner::Ledgers {
+            if d.platform.stands.manner != Manner::Ledgers {
                 f = f.offer(
                     "Carry it on ledgers along the walls".into(),
                     "nothing stands on the floor".into(),
-                    set(d.at("supports/manner"), "ledgers".into()),
+                    d.set(Dial::Manner, "ledgers".into()),
                 );
             }
             out.push(f);
@@ -59,28 +58,23 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
                             1 => "One slat".to_string(),
                             n => format!("{n} slats"),
                         },
-                        d.deck.name
+                        d.platform.name
                     ),
                 )
                 .rule("every slat lies on two supports at least", "a choice")
                 .show("layout", d.id.to_string()),
             );
         }
-        let rest = d.deck.supports.thickness / 2.0;
-        if !worked.parting.xs.is_empty()
-            && rest < LEAST_REST
-            && d.deck.supports.manner != Manner::Ledgers
-            && d.deck.change == Change::Fixed
-            && d.deck.rest == Rest::Edge
-        {
+        let rest = d.platform.rest.filter(|r| *r < LEAST_REST);
+        if let Some(rest) = rest.filter(|_| !worked.parting.xs.is_empty()) {
             let f = Finding::new(
                 format!("rest.{}", d.id),
                 Severity::Look,
                 "layout",
                 format!(
                     "The pieces of the {} meet over one edge of {}: each has {} to lie on. Screw a batten along it, or they slip off.",
-                    d.deck.name,
-                    ctx.w.say(d.deck.supports.thickness),
+                    d.platform.name,
+                    ctx.w.say(d.platform.stands.thickness),
                     ctx.w.say(rest)
                 ),
             )
@@ -92,12 +86,12 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             .offer(
                 "Strips on both faces of that support".into(),
                 "two more strips; each piece has their thickness more to lie on".into(),
-                set(d.at("rest"), "strips".into()),
+                d.set(Dial::Rest, "strips".into()),
             )
             .offer(
                 "Part it lengthwise instead".into(),
                 "the joint runs across the supports; look whether it comes through the door".into(),
-                set(d.at("split"), serde_json::json!(Split::Lengthwise)),
+                d.set(Dial::Split, serde_json::json!(Split::Lengthwise)),
             );
             out.push(f);
         }
@@ -106,7 +100,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
 }
 
 /// A board of the deck goes on beyond what carries it.
-fn sticks_out(ctx: &Ctx, d: &DeckCtx, over: Overhang) -> Finding {
+fn sticks_out(ctx: &Ctx, d: &PlatformCtx, over: Overhang) -> Finding {
     let end = if over.front { "front" } else { "rear" };
     let f = Finding::new(
         format!("overhang.{}", d.id),
@@ -114,7 +108,7 @@ fn sticks_out(ctx: &Ctx, d: &DeckCtx, over: Overhang) -> Finding {
         "layout",
         format!(
             "The {} sticks out {} beyond what carries it, at the {end}: who kneels there lifts its other end. Put a leg there, or do not kneel.",
-            d.deck.name,
+            d.platform.name,
             ctx.w.say(over.by.round())
         ),
     )
@@ -124,15 +118,15 @@ fn sticks_out(ctx: &Ctx, d: &DeckCtx, over: Overhang) -> Finding {
     )
     .show("layout", d.id.to_string());
     // It may end sooner. Whole millimetres, and no further out than allowed.
-    let (field, at) = if over.front {
-        ("to", (over.past + OVERHANG).floor())
+    let (dial, at) = if over.front {
+        (Dial::To, (over.past + OVERHANG).floor())
     } else {
-        ("from", (over.past - OVERHANG).ceil())
+        (Dial::From, (over.past - OVERHANG).ceil())
     };
     let less = ctx.w.say((over.by - OVERHANG).round());
     f.offer(
         format!("End it {less} sooner at the {end}"),
         format!("{less} less to lie on"),
-        set(d.at(field), at.into()),
+        d.set(dial, at.into()),
     )
 }

@@ -2,16 +2,18 @@
 
 use i_overlay::core::overlay_rule::OverlayRule;
 
-use super::{Ctx, DeckCtx, Finding, Offer, Severity, set};
-use crate::furniture::deck::Worked;
-use crate::furniture::deck::joint::{Parting, try_way};
+use super::{Ctx, Finding, Offer, PlatformCtx, Severity};
+use crate::furniture::platform::parting::{Parting, try_way};
+use crate::furniture::platform::{Dial, Split, Worked};
 use crate::geometry::labelled::{Labelled, combine};
 use crate::geometry::tips::{Cut, NARROW};
-use crate::project::deck::{Split, Top};
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
     let mut out = Vec::new();
-    let solid = ctx.decks.iter().filter(|d| d.deck.top == Top::Solid);
+    let solid = ctx
+        .platforms
+        .iter()
+        .filter(|d| d.platform.surface.slats.is_none());
     for d in solid {
         let Some(worked) = d.worked else { continue };
         let tips = worked.parting.tips(&worked.parting.pieces);
@@ -31,7 +33,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             "layout",
             format!(
                 "Beside its joint {runs} the {} is only {} wide over {}: such a tongue breaks off. Screw a strip under it, or part it elsewhere.",
-                d.deck.name,
+                d.platform.name,
                 ctx.w.say(tip.width),
                 ctx.w.say(tip.length())
             ),
@@ -53,7 +55,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
 
 /// Other ways to part a deck in which every piece comes through the opening and out of a sheet, if `good` as well.
 pub fn parted_otherwise(
-    d: &DeckCtx,
+    d: &PlatformCtx,
     worked: &Worked,
     good: &dyn Fn(&Parting) -> bool,
 ) -> Vec<Offer> {
@@ -69,11 +71,12 @@ pub fn parted_otherwise(
     for (how, word) in ways {
         let other = try_way(&whole, &worked.lines, how, &worked.demands);
         if other.through && other.on_sheet && how != worked.parting.how && good(&other) {
-            out.push(Offer {
+            let to = serde_json::to_value(how).unwrap_or_default();
+            out.extend(d.set(Dial::Split, to).map(|patch| Offer {
                 label: format!("Part it in {word}"),
                 cost: format!("{} pieces, a joint to carry", other.pieces.len()),
-                patch: set(d.at("split"), serde_json::to_value(how).unwrap_or_default()),
-            });
+                patch,
+            }));
         }
     }
     out

@@ -9,8 +9,8 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
     }
     // A deck whose height is not chosen yet is asked for.
     let open = |id: &str| {
-        let deck = ctx.decks.iter().find(|d| d.id == id);
-        deck.is_some_and(|d| d.deck.underside.is_none())
+        let deck = ctx.platforms.iter().find(|d| d.id == id);
+        deck.is_some_and(|d| d.platform.underside.is_none())
     };
     let made = |id: &str| {
         let built = ctx.built.get(id);

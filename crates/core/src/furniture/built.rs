@@ -6,9 +6,9 @@ use utoipa::ToSchema;
 
 pub use super::board::{Axis, Bevel, Board, Bore, Face, Hole, Measure, Pocket};
 pub use super::body::{Body, Changing, Ease, FIXED, Met};
-use super::deck::Worked;
 use super::kit::drawer_box::Run;
 use super::kit::lid::Lift;
+use super::platform::Worked;
 pub use super::turns::Motion;
 pub use crate::geometry::pose::{Pose, Vec3};
 use crate::geometry::region::Region;
@@ -279,8 +279,10 @@ pub struct Built {
     pub keeps: Vec<Keep>,
     /// Beds that are no decks.
     pub beds: Vec<Bed>,
-    /// A deck's own facts, for the judgements on sleeping platforms.
-    pub deck: Option<Box<Worked>>,
+    /// It said itself which of its edges are sawn at an angle, by what each was held off.
+    pub bevelled: bool,
+    /// How it came out as a sleeping platform, if it is one.
+    pub platform: Option<Box<Worked>>,
 }
 
 impl Built {

@@ -5,10 +5,9 @@ use std::cell::{OnceCell, RefCell};
 use std::collections::BTreeMap;
 
 use super::Site;
-use super::deck::CLEAR;
 use crate::project::module::Covers;
 use crate::project::survey::Side;
-use crate::template::fill::{FOOT, LEAN};
+use crate::template::fill::{CLEAR, FOOT, LEAN};
 
 /// Doubt is looked up in cells of this size, mm: it changes slowly.
 const CELL: f64 = 120.0;

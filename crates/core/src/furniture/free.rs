@@ -6,10 +6,10 @@ use std::collections::BTreeMap;
 
 use crate::furniture::Site;
 use crate::furniture::cross::heights;
-use crate::furniture::deck::{CLEAR, shared};
+use crate::furniture::deck::shared;
 use crate::geometry::region::Region;
 use crate::project::module::Covers;
-use crate::template::fill::{LEAN, fill_with};
+use crate::template::fill::{CLEAR, LEAN, fill_with};
 
 /// Heights closer than this are one, mm.
 const CLOSE: f64 = 0.25;

@@ -19,6 +19,7 @@ pub mod free;
 pub mod kit;
 mod kitchen;
 mod locker;
+pub mod platform;
 mod pull_bed;
 mod pull_out;
 mod reaches;
@@ -47,6 +48,7 @@ use crate::survey::model::Model;
 use crate::units::figure::{Figure, Writer};
 use crate::units::value::Value as Length;
 use built::{Board, Built, Claim};
+use platform::Platform;
 
 /// All kinds of furniture: a new one is one file and one line here.
 pub const KINDS: &[&dyn Kind] = &[
@@ -125,6 +127,10 @@ pub trait Kind: Sync {
     fn form(&self, module: &Module, site: &Site) -> Vec<Field>;
     /// The space it wants, once that is known.
     fn claim(&self, module: &Module, site: &Site) -> Option<Claim>;
+    /// What is wanted of it as a sleeping platform, if it is one; judged before it can be worked out, too.
+    fn platform(&self, _project: &Project, _id: &str, _module: &Module) -> Option<Platform> {
+        None
+    }
     /// What it is made of, as far as the numbers allow; everybody's claims are known.
     fn work(&self, module: &Module, site: &Site) -> Option<Built>;
 }
@@ -321,8 +327,7 @@ pub fn work(project: &Project, model: &Model, kinds: &[&dyn Kind]) -> BTreeMap<S
             for board in &mut built.boards {
                 board.shape = sawable(&board.shape);
             }
-            // A deck says it of its own edges, by what each was held off.
-            if built.deck.is_none() {
+            if !built.bevelled {
                 let tilted = |b: &Board| match b.body == body::FIXED {
                     true => bevels::of_board(b, &built.boards, model),
                     false => vec![],

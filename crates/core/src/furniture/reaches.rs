@@ -2,10 +2,9 @@
 //! is not explained by this one.
 
 use super::cross::{Cross, middle};
-use super::deck::CLEAR;
 use super::deck::why::surface;
 use crate::project::survey::Side;
-use crate::template::fill::LEAN;
+use crate::template::fill::{CLEAR, LEAN};
 use crate::units::value::{Source, Value};
 
 /// A board ends where its explanation says, mm.

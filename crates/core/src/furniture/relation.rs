@@ -4,7 +4,7 @@
 use std::collections::{BTreeMap, BTreeSet};
 
 use super::built::Claim;
-use super::deck::{CLEAR, shared};
+use super::deck::shared;
 use super::spot::BESIDE;
 use super::{Kind, Site, kind};
 use crate::input::escape;
@@ -12,7 +12,7 @@ use crate::problem::Problem;
 use crate::project::Project;
 use crate::project::module::{Across, FINISH, ModulePlace};
 use crate::survey::model::Model;
-use crate::template::fill::LEAN;
+use crate::template::fill::{CLEAR, LEAN};
 
 /// What a place hangs on: the field, and the module it names.
 fn hangs_on(place: &ModulePlace) -> impl Iterator<Item = (&'static str, &String)> {

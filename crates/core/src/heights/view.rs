@@ -136,8 +136,8 @@ pub fn item(g: &Gear) -> Option<Item> {
     })
 }
 
-/// The stack of heights over the floor for `deck`, once the roof has been measured.
-pub fn stack(project: &Project, model: &Model, deck: &Deck) -> Option<Stack> {
+/// The stack of heights over the floor for a board so thick, once the roof has been measured.
+pub fn stack(project: &Project, model: &Model, thickness: f64) -> Option<Stack> {
     let roof = model.lowest_roof()?;
     Some(Stack {
         floor_to_roof: roof.mm,
@@ -145,7 +145,7 @@ pub fn stack(project: &Project, model: &Model, deck: &Deck) -> Option<Stack> {
             Quantity::Roof { x, .. } => x,
             _ => 0.0,
         },
-        deck: deck.thickness,
+        deck: thickness,
         mattress: project.mattress.thickness.unwrap_or(0.0),
         sag: project.mattress.sag.unwrap_or(0.0),
         finish: project.headroom.finish,
@@ -180,7 +180,7 @@ pub fn stack(project: &Project, model: &Model, deck: &Deck) -> Option<Stack> {
 
 /// The ladder for the project's deck.
 pub fn ladder(project: &Project, model: &Model, (id, deck): (&str, &Deck)) -> Option<Ladder> {
-    let s = stack(project, model, deck)?;
+    let s = stack(project, model, deck.thickness)?;
     let w = project.writer();
     let view = |r: Rung, label: (String, &str)| RungView {
         chosen: deck

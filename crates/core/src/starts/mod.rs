@@ -222,7 +222,7 @@ fn patched(project: &Project, patch: Value) -> Option<Project> {
 
 /// The document with the pieces of a recipe, or why they do not go.
 fn made(bare: &Project, model: &Model, r: &Recipe) -> Result<(Project, Vec<String>), String> {
-    let stack = stack(bare, model, &Deck::default())
+    let stack = stack(bare, model, Deck::default().thickness)
         .ok_or("Floor to roof was not measured yet: every height hangs on it.")?;
     let length = model
         .length(0.0)

@@ -10,6 +10,11 @@ use crate::survey::model::Model;
 /// How many local standard deviations edges lean to the small side (a choice: with it about one
 /// edge in four is on the big side of the true line, one in three hundred by two deviations more).
 pub const LEAN: f64 = 0.7;
+/// Clearance is this many standard deviations of the readings behind an edge, beside the lean to the small
+/// side that every board has: three in all.
+pub const SIGMAS: f64 = 3.0;
+/// The share of them that is clearance.
+pub const CLEAR: f64 = SIGMAS - LEAN;
 /// Below this a thing's foot is the floor, mm.
 pub const FOOT: f64 = 1.0;
 

@@ -1,12 +1,12 @@
 //! What of a bed moves: its front board slid back over the rear one or folded back on hinges, to give the seats back
 //! for the road; or its rear board lifted up, to what lies below.
 
-use super::joint::Parting;
 use super::why::Edges;
 use crate::furniture::Site;
 use crate::furniture::built::{Board, Body, Built, Changing, Ease, Item, Motion};
 use crate::furniture::kit::hinges::Hinges;
 use crate::furniture::kit::lid;
+use crate::furniture::platform::parting::Parting;
 use crate::geometry::Point;
 use crate::geometry::labelled::{Label, Labelled};
 use crate::geometry::region::Region;

@@ -2,11 +2,11 @@
 //! hole. What lies below is reached with the mattress rolled back.
 
 use super::change::FRONT;
-use super::joints::around;
 use crate::furniture::Site;
 use crate::furniture::built::{
     Axis, Board, Body, Built, FIXED, Fasten, Item, Joint, Measure, Motion, Pose, Span, Under,
 };
+use crate::furniture::platform::gaps::around;
 use crate::furniture::way::Way;
 use crate::geometry::region::Region;
 use crate::mechanics::material::PartGrain;

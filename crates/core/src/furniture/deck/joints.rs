@@ -1,7 +1,8 @@
 //! What holds a deck together: which of its boards touch, and how they are fastened.
 
 use crate::furniture::built::{Board, Fasten, Joint, Vec3};
-use crate::geometry::region::Region;
+use crate::furniture::platform::Overhang;
+use crate::furniture::platform::gaps::{around, top};
 use crate::geometry::sawn::ALONG;
 
 /// Boards that touch over less than this do not hold each other, mm.
@@ -13,21 +14,6 @@ const SAME_LINE: f64 = 60.0;
 /// Faces nearer than this touch, mm.
 const NEAR: f64 = 0.1;
 
-/// The box round a board where it lies: its least and greatest coordinates.
-pub(super) fn around(b: &Board) -> (Vec3, Vec3) {
-    let (mut low, mut high) = ([f64::INFINITY; 3], [f64::NEG_INFINITY; 3]);
-    for p in &b.shape.outer {
-        for t in [0.0, b.thickness] {
-            let at = b.pose.at(p[0], p[1], t);
-            for k in 0..3 {
-                low[k] = low[k].min(at[k]);
-                high[k] = high[k].max(at[k]);
-            }
-        }
-    }
-    (low, high)
-}
-
 /// Two boxes touch face to face.
 fn touch(a: &(Vec3, Vec3), b: &(Vec3, Vec3)) -> bool {
     let overlap: Vec3 = std::array::from_fn(|k| a.1[k].min(b.1[k]) - a.0[k].max(b.0[k]));
@@ -38,28 +24,6 @@ fn touch(a: &(Vec3, Vec3), b: &(Vec3, Vec3)) -> bool {
     let least = others.clone().fold(f64::INFINITY, f64::min);
     let most = others.fold(0.0, f64::max);
     least > NEAR && most >= HOLDS
-}
-
-/// Where a board on edge reaches up to the deck, in plan.
-pub(super) fn top(b: &Board, (low, high): &(Vec3, Vec3)) -> Vec<Region> {
-    /// Of a board on edge so much of its height is looked at, mm.
-    const EDGE: f64 = 1.0;
-    let (_, _, _, z) = b.shape.bounds();
-    let (x0, _, x1, _) = b.shape.bounds();
-    let band = Region::rectangle(x0, z - EDGE, x1, z);
-    let across = (high[0] - low[0]) < (high[1] - low[1]);
-    let stretches = b.shape.and(&band).into_iter().map(|r| {
-        let (a, _, c, _) = r.bounds();
-        let ends = [a, c].map(|u| b.pose.at(u, z, 0.0));
-        if across {
-            let (p, q) = (ends[0][1], ends[1][1]);
-            Region::rectangle(low[0], p.min(q), high[0], p.max(q))
-        } else {
-            let (p, q) = (ends[0][0], ends[1][0]);
-            Region::rectangle(p.min(q), low[1], p.max(q), high[1])
-        }
-    });
-    stretches.collect()
 }
 
 /// A level board lies on a board on edge, over at least so much of its thickness.
@@ -93,17 +57,6 @@ pub(super) fn supports(panel: &Board, boards: &[Board]) -> Vec<f64> {
     lines.sort_by(f64::total_cmp);
     lines.dedup_by(|a, b| (*a - *b).abs() < SAME_LINE);
     lines
-}
-
-/// How far a level board sticks out beyond what carries it.
-#[derive(Debug, Clone, Copy, Default, PartialEq)]
-pub struct Overhang {
-    /// By so much, mm.
-    pub by: f64,
-    /// Beyond this line, mm in.
-    pub past: f64,
-    /// At the front; else at the rear.
-    pub front: bool,
 }
 
 /// How far a level board sticks out beyond what carries it, at the end where that is more.

@@ -2,9 +2,11 @@
 
 use serde_json::{Map, Value};
 
+use super::facts::platform;
 use super::work;
 use crate::furniture::built::{Built, Claim};
 use crate::furniture::form::{Form, choices, complete, schema};
+use crate::furniture::platform::Platform;
 use crate::furniture::{Field, Kind, Site, Wanted};
 use crate::geometry::region::Region;
 use crate::input::{MAX_LENGTH, escape, within};
@@ -237,6 +239,10 @@ impl Kind for DeckKind {
             z: (z, z + d.thickness),
             keeps: vec![],
         })
+    }
+
+    fn platform(&self, project: &Project, id: &str, module: &Module) -> Option<Platform> {
+        Some(platform(project, id, &Deck::of(module)?))
     }
 
     fn work(&self, module: &Module, site: &Site) -> Option<Built> {

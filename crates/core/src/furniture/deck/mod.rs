@@ -3,47 +3,36 @@
 
 mod bevel;
 mod change;
-pub mod gaps;
+mod facts;
 mod ground;
 mod hatch;
-pub mod joint;
-pub mod joints;
+mod joints;
 mod kind;
-pub mod span;
-pub mod supports;
+mod supports;
 mod top;
-pub mod vents;
 pub(super) mod why;
-
-use serde::{Deserialize, Serialize};
-use utoipa::ToSchema;
 
 pub use kind::DeckKind;
 
 use crate::furniture::Site;
 use crate::furniture::built::{Built, FIXED};
+use crate::furniture::platform::parting::{self, Demands};
+use crate::furniture::platform::span::{Burden, burden, runs, sag, spans_needed};
+use crate::furniture::platform::{DeckPlan, Surface, Worked, gaps};
 use crate::geometry::labelled::{Label, Labelled, Rank};
 use crate::geometry::region::Region;
 use crate::mechanics::material::Grain;
-use crate::project::deck::{Change, Deck, Pass, Rest, Split, Top};
+use crate::project::deck::{Change, Deck, Pass, Rest, Top};
 use crate::project::stock::usable;
 use crate::project::survey::{Cover, REAR, Side};
 use crate::survey::model::{Bay, Obstacle};
-use crate::template::fill::LEAN;
+use crate::template::fill::{CLEAR, LEAN, SIGMAS};
 use crate::template::outline::free_panel;
-use crate::units::figure::{Figure, Why};
 use crate::units::value::{Source, Value};
-use joint::{Demands, Parting};
-use span::{Burden, Sag, burden, sag, spans_needed};
 use supports::Support;
 use top::{panels, shown};
 use why::{Edges, surface};
 
-/// Clearance is this many standard deviations of the readings behind an edge, beside the lean to the small
-/// side that every board has: three in all.
-pub const SIGMAS: f64 = 3.0;
-/// The share of them that is clearance.
-pub const CLEAR: f64 = SIGMAS - LEAN;
 /// Edges share the clearance that this share of them needs; where the doubt is larger an edge keeps its
 /// own, so that most of the edge runs parallel to the wall.
 const SHARED: f64 = 0.75;
@@ -57,77 +46,6 @@ const ENDS: Label = Label {
     rank: Rank::Cut,
     number: 0,
 };
-
-/// A deck worked out as far as the numbers allow.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
-pub struct DeckPlan {
-    /// Module identifier.
-    pub id: String,
-    /// What it is called.
-    pub name: String,
-    /// Height of its underside.
-    pub underside: Figure,
-    /// Its thickness.
-    pub thickness: Figure,
-    /// Free space in plan at its height.
-    pub bay: Region,
-    /// Things it is cut out round.
-    pub obstacles: Vec<Region>,
-    /// Things that stay below it.
-    pub below: Vec<Region>,
-    /// The pieces in the vehicle frame, reliefs cut.
-    pub panels: Vec<Region>,
-    /// Clearance to the walls, and how it came about.
-    pub clearance: Why,
-    /// Support lines across the bay, x in mm.
-    pub lines: Vec<f64>,
-    /// What stands on the floor, in plan.
-    pub supports: Vec<Region>,
-    /// Vent holes, in plan.
-    #[schema(value_type = Vec<Vec<f64>>)]
-    pub vents: Vec<[f64; 2]>,
-    /// The longest span.
-    pub span: Option<Figure>,
-    /// How it is parted.
-    pub split: Split,
-    /// Area of the deck, mm2.
-    pub area: f64,
-}
-
-/// Everything the checks want to know of a deck.
-#[derive(Debug, Clone)]
-pub struct Worked {
-    /// What is shown.
-    pub plan: DeckPlan,
-    /// The sag, if the beam could be solved.
-    pub sag: Option<Sag>,
-    /// Who loads it.
-    pub burden: Burden,
-    /// The parting.
-    pub parting: Parting,
-    /// The demands on the pieces.
-    pub demands: Demands,
-    /// Clearance, mm.
-    pub clearance: f64,
-    /// Standard deviation behind it, mm.
-    pub sd: f64,
-    /// Separate pieces of free space.
-    pub free_pieces: usize,
-    /// Lines at which something could not stand, mm in, and on which side.
-    pub missing: Vec<(f64, &'static str)>,
-    /// What carries it at each line.
-    pub carried: gaps::Lines,
-    /// At each support line, from the rear: the openings left in it, width and height, mm.
-    pub ways: Vec<Vec<(f64, f64)>>,
-    /// Support lines.
-    pub lines: Vec<f64>,
-    /// Hatches that have room in it, cut or not.
-    pub hatches: usize,
-    /// Slats that would lie on one support only.
-    pub left_out: usize,
-    /// How far a board of its top sticks out beyond what carries it, at the most, mm.
-    pub overhang: joints::Overhang,
-}
 
 /// Works the deck out, or says nothing while the bay at its height is not known.
 pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
@@ -176,9 +94,10 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
     let material = project.material(&deck.material)?;
     let e = material.modulus(deck.thickness, Grain::Along)?;
     let who = burden(project);
+    let surface = facts::surface(deck);
     let between = stand(site, deck, &pieces, clearance);
     let at = deck.joint.map(|j| change::between(j, between));
-    let lines = lines((between, at), deck, e, &who);
+    let lines = lines((between, at), (deck, &surface), e, &who);
     let demands = Demands {
         sheet,
         opening: model.ways_through(REAR, 2.0 * SIGMAS * model.sd),
@@ -187,8 +106,8 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
         joint: at,
     };
     let moves = deck.change != Change::Fixed;
-    let ways = joint::ways(deck.split, moves);
-    let mut parting = joint::part(&whole, &lines, ways, &demands)?;
+    let ways = parting::ways(deck.split, moves);
+    let mut parting = parting::part(&whole, &lines, ways, &demands)?;
     let meets = change::meets(deck, &parting);
     if let Some(at) = meets.filter(|_| deck.pass == Pass::Narrow && deck.change != Change::Lift) {
         let over = (top, top + deck.thickness);
@@ -197,7 +116,7 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
         change::narrow(deck, at, &mut parting, &free);
     }
     let runs = runs(&lines, &parting.xs);
-    let sag = sag(deck, e, &runs, &who);
+    let sag = sag(&surface, e, &runs, &who);
 
     let mut top = panels(&edges, &parting, &lines);
     let mut out = Built::default();
@@ -231,7 +150,13 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
         ways,
     } = support;
     let parted = (&parting.xs[..], &parting.ys[..]);
-    let carried = gaps::Lines::new(site, deck, (&pieces, &lines), &boards, parted);
+    let carried = gaps::Lines::new(
+        site,
+        (underside, deck.supports.thickness),
+        (&pieces, &lines),
+        &boards,
+        parted,
+    );
     // What would lie on one support only is left out, if it is a slat: a hull is narrower below than where the slat lies.
     let slats = deck.top == Top::Slats;
     let on: Vec<Vec<f64>> = top.iter().map(|b| joints::supports(b, &boards)).collect();
@@ -288,7 +213,8 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
         left_out,
         overhang,
     };
-    out.deck = Some(Box::new(worked));
+    out.bevelled = true;
+    out.platform = Some(Box::new(worked));
     Some(out)
 }
 
@@ -391,7 +317,7 @@ fn stand(site: &Site, deck: &Deck, whole: &[Region], clearance: f64) -> (f64, f6
     const SPARE: f64 = 1.0;
     /// The front is looked at over this share of the width.
     const SHARE: f64 = 0.6;
-    let (x0, y0, x1, y1) = joint::bounds(whole);
+    let (x0, y0, x1, y1) = parting::bounds(whole);
     let x1 = square(whole, x1);
     let free = supports::cross(site, deck, clearance);
     let under = deck.underside.unwrap_or(0.0);
@@ -419,7 +345,12 @@ fn stand(site: &Site, deck: &Deck, whole: &[Region], clearance: f64) -> (f64, f6
 
 /// Support lines: under both ends, and between them as many as the sag asks for or the user set.
 /// Where two boards are to meet `at` a place, there is one under their joint.
-fn lines(((x0, x1), at): ((f64, f64), Option<f64>), deck: &Deck, e: f64, who: &Burden) -> Vec<f64> {
+fn lines(
+    ((x0, x1), at): ((f64, f64), Option<f64>),
+    (deck, on): (&Deck, &Surface),
+    e: f64,
+    who: &Burden,
+) -> Vec<f64> {
     let half = deck.supports.thickness / 2.0;
     // Rounded as the others are, but never towards the front: there is no room there.
     let ends = (x0 + half, ((x1 - half) * 2.0).floor() / 2.0);
@@ -428,7 +359,7 @@ fn lines(((x0, x1), at): ((f64, f64), Option<f64>), deck: &Deck, e: f64, who: &B
             .map(|i| ((a + (b - a) * i as f64 / spans as f64) * 2.0).round() / 2.0)
             .collect::<Vec<f64>>()
     };
-    let needed = |(a, b): (f64, f64)| spans_needed(deck, e, b - a, who);
+    let needed = |(a, b): (f64, f64)| spans_needed(on, e, b - a, who);
     let wanted = deck.supports.lines.map(|n| (n.max(2) - 1) as usize);
     // A bed that changes stands on three lines at the least: one is under the joint.
     let parted = deck.change != Change::Fixed;
@@ -448,20 +379,5 @@ fn lines(((x0, x1), at): ((f64, f64), Option<f64>), deck: &Deck, e: f64, who: &B
     };
     let mut out = evenly(rear, p);
     out.extend(evenly(front, q).into_iter().skip(1));
-    out
-}
-
-/// Spans between lines, cut into runs where a joint lies over a support.
-fn runs(lines: &[f64], joints: &[f64]) -> Vec<Vec<f64>> {
-    let mut out = vec![vec![]];
-    for pair in lines.windows(2) {
-        if let Some(run) = out.last_mut() {
-            run.push(pair[1] - pair[0]);
-        }
-        if joints.iter().any(|j| (j - pair[1]).abs() < 1.0) {
-            out.push(vec![]);
-        }
-    }
-    out.retain(|r: &Vec<f64>| !r.is_empty());
     out
 }

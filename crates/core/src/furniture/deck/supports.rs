@@ -6,10 +6,11 @@ mod legs;
 mod lips;
 
 use super::ground::{Footing, Stand};
-use super::joint::bounds;
 use crate::furniture::Site;
 use crate::furniture::built::{Axis, Board, Claim, Measure, Pose};
 use crate::furniture::cross::Cross;
+use crate::furniture::platform::gaps::{BESIDE, BORDER};
+use crate::furniture::platform::parting::bounds;
 use crate::furniture::way::Way;
 use crate::geometry::region::Region;
 use crate::project::Project;
@@ -22,12 +23,8 @@ use crate::units::value::Value;
 
 /// Depth of a rail on edge, and width of a leg, mm (a choice).
 pub const RAIL: f64 = 70.0;
-/// Width of wood left round a window in a frame, mm (a choice).
-pub const BORDER: f64 = 60.0;
 /// A window lower or narrower than this is not worth cutting, mm.
 const LEAST_WINDOW: f64 = 60.0;
-/// Supports stay so far off other furniture, mm (a choice: a thumb's nail and finish on both).
-pub const BESIDE: f64 = 2.0;
 /// Curved sides are cut straight where that leaves them by no more, mm.
 const NEAR: f64 = 0.3;
 /// Shortest leg or strip worth cutting, mm.

@@ -1,10 +1,10 @@
 //! The deck's top: whole pieces with vents, or slats.
 
 use super::bevel;
-use super::joint::{self, Parting};
-use super::vents;
 use super::why::Edges;
 use crate::furniture::built::{Axis, Board, Measure, Pose};
+use crate::furniture::platform::parting::{self, Parting};
+use crate::furniture::platform::vents;
 use crate::furniture::way::Way;
 use crate::geometry::labelled::{Label, Labelled};
 use crate::geometry::region::Region;
@@ -25,7 +25,7 @@ pub fn shown(deck: &Deck, parting: &Parting) -> Vec<Region> {
 
 /// Slats along the bay cut out of the pieces, evenly over the whole width.
 fn slats(deck: &Deck, parting: &Parting) -> Vec<Labelled> {
-    let (x0, y0, x1, y1) = joint::bounds(&parting.pieces);
+    let (x0, y0, x1, y1) = parting::bounds(&parting.pieces);
     let pitch = deck.slat_width + deck.slat_gap;
     let n = (((y1 - y0) + deck.slat_gap) / pitch).floor().max(1.0);
     let first = y0 + ((y1 - y0) - (n * pitch - deck.slat_gap)).max(0.0) / 2.0;
@@ -45,7 +45,7 @@ fn slats(deck: &Deck, parting: &Parting) -> Vec<Labelled> {
 /// What is to be cut.
 pub fn panels(edges: &Edges, parting: &Parting, lines: &[f64]) -> Vec<Board> {
     let (deck, w) = (edges.deck, &edges.site.w);
-    let whole = joint::bounds(&parting.pieces);
+    let whole = parting::bounds(&parting.pieces);
     let blank = |i: usize, labelled: &Labelled, name: String, vents: Vec<([f64; 2], f64)>| {
         let mut then = vec![
             format!("ease all edges {}", w.say(2.0)),

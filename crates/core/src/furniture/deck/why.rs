@@ -1,17 +1,17 @@
 //! How a deck's edges came about. Every edge of a piece carries a label; here the label becomes the arithmetic
 //! that put the edge where it is.
 
-use super::joint::JOINT;
-use super::{CLEAR, ENDS, Shared};
+use super::{ENDS, Shared};
 use crate::furniture::Site;
 use crate::furniture::built::{Axis, Measure};
+use crate::furniture::platform::parting::JOINT;
 use crate::geometry::Point;
 use crate::geometry::labelled::{Label, Labelled, Rank};
 use crate::project::deck::Deck;
 use crate::project::survey::Side;
 use crate::survey::bay::{Course, Station};
 use crate::survey::model::{FaceFrom, Obstacle};
-use crate::template::fill::LEAN;
+use crate::template::fill::{CLEAR, LEAN};
 use crate::units::figure::Writer;
 use crate::units::value::{Source, Surface, Value};
 

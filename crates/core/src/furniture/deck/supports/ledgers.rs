@@ -2,7 +2,7 @@
 
 use super::{BESIDE, Job, LEAST, Support};
 use crate::furniture::built::{Axis, Board, Measure, Pose};
-use crate::furniture::deck::joint::bounds;
+use crate::furniture::platform::parting::bounds;
 use crate::furniture::way::Way;
 use crate::geometry::region::Region;
 use crate::project::survey::Side;

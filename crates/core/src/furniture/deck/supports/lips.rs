@@ -2,7 +2,7 @@
 
 use super::{Job, LEAST, RAIL, Support};
 use crate::furniture::built::{Axis, Board, Measure, Pose};
-use crate::furniture::deck::joints::around;
+use crate::furniture::platform::gaps::around;
 use crate::furniture::way::Way;
 use crate::geometry::region::Region;
 use crate::units::value::Value;

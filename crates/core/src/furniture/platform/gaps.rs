@@ -1,12 +1,15 @@
-//! Where other furniture leaves no room for a support under a deck, and how far the deck has to bridge there.
+//! Where other furniture leaves no room for a support under a platform, and how far it has to bridge there.
 
-use super::joints::{around, top};
-use super::span::{Burden, Sag, sag};
-use super::{runs, supports};
+use super::Surface;
+use super::span::{Burden, Sag, runs, sag};
 use crate::furniture::Site;
-use crate::furniture::built::Board;
+use crate::furniture::built::{Board, Vec3};
 use crate::geometry::region::Region;
-use crate::project::deck::{Deck, Top};
+
+/// Width of wood left round a window in a frame, mm, so the least that passes over other furniture (a choice).
+pub const BORDER: f64 = 60.0;
+/// Supports stay so far off other furniture, mm (a choice: a thumb's nail and finish on both).
+pub const BESIDE: f64 = 2.0;
 
 /// A gap in a line of supports narrower than this is bridged by any board, mm (a choice).
 const BRIDGED: f64 = 150.0;
@@ -44,8 +47,8 @@ struct Line {
     x: f64,
     /// How thick what stands on it is, mm.
     thick: f64,
-    /// The deck there.
-    deck: Vec<Stretch>,
+    /// The platform there.
+    whole: Vec<Stretch>,
     /// What of it is carried.
     carried: Vec<Stretch>,
 }
@@ -61,20 +64,18 @@ pub struct Lines {
 }
 
 impl Lines {
-    /// What carries `whole` at each line of its supports, which are `boards`.
+    /// What carries `whole`, whose underside is so high, at each line of its supports, which are `boards` so thick.
     pub fn new(
         site: &Site,
-        deck: &Deck,
+        (underside, thick): (f64, f64),
         (whole, lines): (&[Region], &[f64]),
         boards: &[Board],
         joints: (&[f64], &[f64]),
     ) -> Lines {
-        let underside = deck.underside.unwrap_or(0.0);
-        let thick = deck.supports.thickness;
         let each = lines.iter().map(|x| Line {
             x: *x,
             thick,
-            deck: stretches(whole, (*x, thick)),
+            whole: stretches(whole, (*x, thick)),
             carried: vec![],
         });
         let bare = Lines {
@@ -87,7 +88,7 @@ impl Lines {
         let tops: Vec<Region> = reach.flat_map(|(b, at)| top(b, &at)).collect();
         let own = bare.with(&tops);
         let under = own.gaps().into_iter();
-        let under = under.filter_map(|g| Some((g, beside(site, deck, g)?)));
+        let under = under.filter_map(|g| Some((g, beside(site, underside, g)?)));
         Lines {
             under: under.collect(),
             ..own
@@ -114,10 +115,10 @@ impl Lines {
     pub fn gaps(&self) -> Vec<Gap> {
         let mut out = Vec::new();
         for Line {
-            x, deck, carried, ..
+            x, whole, carried, ..
         } in &self.each
         {
-            for (y0, y1) in deck {
+            for (y0, y1) in whole {
                 let mut from = *y0;
                 let ends = carried.iter().filter(|c| c.1 > *y0 && c.0 < *y1);
                 for (a, b) in ends.copied().chain([(*y1, *y1)]) {
@@ -132,12 +133,12 @@ impl Lines {
         out
     }
 
-    /// How the deck bends at a gap: across it, or along, whichever holds better. `e` is the modulus along the bay, and across it.
-    pub fn bridge(&self, deck: &Deck, gap: Gap, e: (f64, f64), who: &Burden) -> Option<Bridge> {
-        let along = self.along(gap).and_then(|runs| sag(deck, e.0, &runs, who));
+    /// How it bends at a gap: across it, or along, whichever holds better. `e` is the modulus along the bay, and across it.
+    pub fn bridge(&self, on: &Surface, gap: Gap, e: (f64, f64), who: &Burden) -> Option<Bridge> {
+        let along = self.along(gap).and_then(|runs| sag(on, e.0, &runs, who));
         let across = self
-            .across(deck, gap)
-            .and_then(|span| sag(deck, e.1, &[vec![span]], who));
+            .across(on, gap)
+            .and_then(|span| sag(on, e.1, &[vec![span]], who));
         let made = |across: bool| move |sag: Sag| Bridge { gap, across, sag };
         let each = [along.map(made(false)), across.map(made(true))];
         let bends = |b: &Bridge| b.sag.knee.max_deflection;
@@ -171,13 +172,13 @@ impl Lines {
     }
 
     /// What a board has to span across the bay, as if it lay on both ends.
-    fn across(&self, deck: &Deck, gap: Gap) -> Option<f64> {
-        if deck.top == Top::Slats {
+    fn across(&self, on: &Surface, gap: Gap) -> Option<f64> {
+        if on.slats.is_some() {
             return None;
         }
         let line = self.each.iter().find(|l| l.x == gap.x)?;
         let free = |y: f64| {
-            line.deck
+            line.whole
                 .iter()
                 .any(|d| (d.0 - y).abs() < 0.1 || (d.1 - y).abs() < 0.1)
         };
@@ -215,21 +216,58 @@ pub struct Under {
     pub lower: f64,
 }
 
-/// Which furniture is under the deck there, or opens there.
-fn beside(site: &Site, deck: &Deck, gap: Gap) -> Option<Under> {
+/// Which furniture is under it there, or opens there.
+fn beside(site: &Site, underside: f64, gap: Gap) -> Option<Under> {
     let y = (gap.y.0 + gap.y.1) / 2.0;
     let over = |r: &Region| {
         let (x0, y0, x1, y1) = r.bounds();
-        let near = supports::BESIDE + 20.0;
+        let near = BESIDE + 20.0;
         gap.x > x0 - near && gap.x < x1 + near && y > y0 && y < y1
     };
     // What it keeps free for its drawers and doors counts as it does.
     let mut others = site.others();
     let (id, claim) = others.find(|(_, c)| over(&c.plan) || c.keeps.iter().any(over))?;
-    let room = deck.underside.unwrap_or(0.0) - claim.z.1;
+    let room = underside - claim.z.1;
     Some(Under {
         id: id.clone(),
         name: site.project.modules.get(id)?.called(),
-        lower: supports::BORDER - room,
+        lower: BORDER - room,
     })
+}
+
+/// The box round a board where it lies: its least and greatest coordinates.
+pub fn around(b: &Board) -> (Vec3, Vec3) {
+    let (mut low, mut high) = ([f64::INFINITY; 3], [f64::NEG_INFINITY; 3]);
+    for p in &b.shape.outer {
+        for t in [0.0, b.thickness] {
+            let at = b.pose.at(p[0], p[1], t);
+            for k in 0..3 {
+                low[k] = low[k].min(at[k]);
+                high[k] = high[k].max(at[k]);
+            }
+        }
+    }
+    (low, high)
+}
+
+/// Where a board on edge reaches up to what it carries, in plan.
+pub fn top(b: &Board, (low, high): &(Vec3, Vec3)) -> Vec<Region> {
+    /// Of a board on edge so much of its height is looked at, mm.
+    const EDGE: f64 = 1.0;
+    let (_, _, _, z) = b.shape.bounds();
+    let (x0, _, x1, _) = b.shape.bounds();
+    let band = Region::rectangle(x0, z - EDGE, x1, z);
+    let across = (high[0] - low[0]) < (high[1] - low[1]);
+    let stretches = b.shape.and(&band).into_iter().map(|r| {
+        let (a, _, c, _) = r.bounds();
+        let ends = [a, c].map(|u| b.pose.at(u, z, 0.0));
+        if across {
+            let (p, q) = (ends[0][1], ends[1][1]);
+            Region::rectangle(low[0], p.min(q), high[0], p.max(q))
+        } else {
+            let (p, q) = (ends[0][0], ends[1][0]);
+            Region::rectangle(p.min(q), low[1], p.max(q), high[1])
+        }
+    });
+    stretches.collect()
 }

@@ -1,8 +1,8 @@
-//! How a deck bends between its supports, and how many supports that asks for.
+//! How a platform bends between its supports, and how many supports that asks for.
 
+use super::{Limits, Surface};
 use crate::mechanics::beam::{Beam, Bent, Load};
 use crate::project::Project;
-use crate::project::deck::{Deck, Top};
 use crate::units::GRAVITY;
 
 /// Body mass where none is given, kg (a choice).
@@ -16,7 +16,7 @@ pub const KNEE_WIDTH: f64 = 400.0;
 /// Most spans tried.
 const MAX_SPANS: usize = 12;
 
-/// Who loads the deck most.
+/// Who loads a platform most.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Burden {
     /// Body mass, kg.
@@ -48,7 +48,7 @@ pub fn burden(project: &Project) -> Burden {
     }
 }
 
-/// The deck's answer to its sleepers.
+/// A platform's answer to its sleepers.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Sag {
     /// Sleepers lying on it.
@@ -60,32 +60,26 @@ pub struct Sag {
 }
 
 impl Sag {
-    /// Within both limits of the deck.
-    pub fn ok(&self, deck: &Deck) -> bool {
+    /// Within both limits.
+    pub fn ok(&self, limits: &Limits) -> bool {
         self.sleepers
             .span_over
-            .is_none_or(|s| s >= deck.limits.span_over)
-            && self.knee.max_deflection <= deck.limits.knee
+            .is_none_or(|s| s >= limits.span_over)
+            && self.knee.max_deflection <= limits.knee
     }
 }
 
 /// The sag over `runs` of spans; a run is what one board bridges without a joint.
-pub fn sag(deck: &Deck, e: f64, runs: &[Vec<f64>], burden: &Burden) -> Option<Sag> {
-    let share = match deck.top {
-        Top::Solid => 1.0,
-        Top::Slats => deck.slat_width / (deck.slat_width + deck.slat_gap),
-    };
-    let knee_width = match deck.top {
-        Top::Solid => KNEE_WIDTH,
-        Top::Slats => deck.slat_width,
-    };
+pub fn sag(on: &Surface, e: f64, runs: &[Vec<f64>], burden: &Burden) -> Option<Sag> {
+    let share = on.slats.map_or(1.0, |s| s.share());
+    let knee_width = on.slats.map_or(KNEE_WIDTH, |s| s.width);
     let mut worst: Option<Sag> = None;
     for spans in runs {
         let total: f64 = spans.iter().sum();
         let beam = |width: f64, loads: Vec<Load>| Beam {
             spans: spans.clone(),
             width,
-            depth: deck.thickness,
+            depth: on.thickness,
             e,
             loads,
         };
@@ -143,11 +137,26 @@ fn worse(a: Bent, b: Bent) -> Bent {
 }
 
 /// The fewest equal spans over `length` that keep the sag within the limits.
-pub fn spans_needed(deck: &Deck, e: f64, length: f64, burden: &Burden) -> usize {
+pub fn spans_needed(on: &Surface, e: f64, length: f64, burden: &Burden) -> usize {
     (1..=MAX_SPANS)
         .find(|n| {
             let spans = vec![length / *n as f64; *n];
-            sag(deck, e, &[spans], burden).is_some_and(|s| s.ok(deck))
+            sag(on, e, &[spans], burden).is_some_and(|s| s.ok(&on.limits))
         })
         .unwrap_or(MAX_SPANS)
+}
+
+/// Spans between lines, cut into runs where a joint lies over a support.
+pub fn runs(lines: &[f64], joints: &[f64]) -> Vec<Vec<f64>> {
+    let mut out = vec![vec![]];
+    for pair in lines.windows(2) {
+        if let Some(run) = out.last_mut() {
+            run.push(pair[1] - pair[0]);
+        }
+        if joints.iter().any(|j| (j - pair[1]).abs() < 1.0) {
+            out.push(vec![]);
+        }
+    }
+    out.retain(|r: &Vec<f64>| !r.is_empty());
+    out
 }

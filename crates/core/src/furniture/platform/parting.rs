@@ -1,11 +1,11 @@
-//! Where a deck is parted: as little as sheet and opening allow, and across only over a support.
+//! Where a platform is parted: as little as sheet and opening allow, and across only over a support.
 
+use super::Split;
 use crate::geometry::labelled::{Label, Labelled, Rank};
 use crate::geometry::pass::best_way;
 use crate::geometry::region::Region;
 use crate::geometry::split::part_at;
 use crate::geometry::tips::{Cut, Tip, about, weak_tip, without_tips};
-use crate::project::deck::Split;
 
 /// What the pieces have to satisfy.
 #[derive(Debug, Clone)]
@@ -17,7 +17,7 @@ pub struct Demands {
     pub opening: Vec<(f64, f64)>,
     /// Room behind the opening, mm.
     pub depth: f64,
-    /// Thickness of the deck, mm.
+    /// Thickness of the board, mm.
     pub thickness: f64,
     /// Where a person wants the joint across, x in mm.
     pub joint: Option<f64>,
@@ -48,7 +48,7 @@ pub const JOINT: Label = Label {
     number: u32::MAX,
 };
 
-/// The ways to part a deck, fewest pieces first.
+/// The ways to part a platform, fewest pieces first.
 const WAYS: [Split; 4] = [
     Split::Whole,
     Split::Lengthwise,

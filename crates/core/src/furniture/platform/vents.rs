@@ -1,4 +1,4 @@
-//! Air under the mattress: holes in a solid deck.
+//! Air under the mattress: holes in a solid board.
 
 use crate::geometry::distance_to_segment;
 use crate::geometry::region::Region;

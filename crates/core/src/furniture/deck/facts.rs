@@ -1,0 +1,60 @@
+//! What a deck is as a platform: its choices as facts, and where they are.
+
+use super::supports::rail;
+use crate::furniture::platform::{Dial, Dials, Hatch, Platform, Slats, Stands, Surface};
+use crate::input::escape;
+use crate::project::Project;
+use crate::project::deck::{Change, Deck, Hatches, Manner, Rest, Top};
+
+/// What is lain on.
+pub(super) fn surface(deck: &Deck) -> Surface {
+    let slats = Slats {
+        width: deck.slat_width,
+        gap: deck.slat_gap,
+    };
+    Surface {
+        material: deck.material.clone(),
+        thickness: deck.thickness,
+        slats: (deck.top == Top::Slats).then_some(slats),
+        limits: deck.limits.clone(),
+    }
+}
+
+/// The deck as a platform.
+pub(super) fn platform(project: &Project, id: &str, deck: &Deck) -> Platform {
+    let supports = &deck.supports;
+    let edge = deck.rest == Rest::Edge && deck.change == Change::Fixed;
+    let half = edge && supports.manner != Manner::Ledgers;
+    let field = |f: &str| format!("/modules/{}/choices/{f}", escape(id));
+    let dials = [
+        (Dial::Underside, "underside"),
+        (Dial::From, "from"),
+        (Dial::To, "to"),
+        (Dial::Thickness, "thickness"),
+        (Dial::Top, "top"),
+        (Dial::Clearance, "clearance"),
+        (Dial::Lines, "supports/lines"),
+        (Dial::Manner, "supports/manner"),
+        (Dial::Hatches, "hatches"),
+        (Dial::Split, "split"),
+        (Dial::Rest, "rest"),
+    ];
+    Platform {
+        name: deck.name.clone(),
+        underside: deck.underside,
+        surface: surface(deck),
+        finish: deck.finish,
+        stands: Stands {
+            manner: supports.manner,
+            material: supports.material.clone(),
+            thickness: supports.thickness,
+            deep: rail(project, deck),
+        },
+        hatch: Hatch {
+            wanted: deck.hatches == Hatches::Bays,
+            size: (deck.hatch_length, deck.hatch_width),
+        },
+        rest: half.then_some(supports.thickness / 2.0),
+        dials: Dials(dials.map(|(d, f)| (d, field(f))).into()),
+    }
+}
