@@ -1,11 +1,12 @@
 # Everything a fresh machine needs after a clone: Rust, Node 20, npm, apt, the package registries.
 SHELL := /bin/bash
 .SHELLFLAGS := -eu -o pipefail -c
-.PHONY: build web demo quick test lint rust-test web-test browser-test bench bench-survey chromium clean openapi
+.PHONY: build web demo quick test lint rust-lint web-lint rust-build rust-test web-test browser-test bench bench-survey chromium clean openapi
 
 export PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD := 1
 TARGET := $(if $(CARGO_TARGET_DIR),$(CARGO_TARGET_DIR),target)
-CARGO := cargo
+# Cargo counts the processors itself; what make would lend it is not handed on.
+CARGO := env -u MAKEFLAGS -u MFLAGS cargo
 NPM_CI := npm ci --no-audit --no-fund --loglevel=error
 
 # The complete release binary, web application embedded.
@@ -34,15 +35,30 @@ quick:
 	$(MAKE) --no-print-directory web || { kill $$rust; exit 1; }; \
 	wait $$rust
 
-test: lint rust-test web-test browser-test
+# What does not wait for each other first, side by side. Then the tests themselves, which take the whole machine.
+test:
+	$(MAKE) --no-print-directory -j3 lint web-test rust-build
+	$(MAKE) --no-print-directory rust-test browser-test
 
-lint: web
+lint: rust-lint web-lint
+
+# In a folder of its own, or it and the build would wait for each other's lock.
+rust-lint:
 	$(CARGO) fmt --all --check
-	$(CARGO) clippy --workspace --all-targets --locked -- -D warnings
+	mkdir -p web/dist
+	CARGO_TARGET_DIR=$(TARGET)/lint $(CARGO) clippy --workspace --all-targets --locked -- -D warnings
+
+web-lint: web
 	cd web && npm run --silent check && npm run --silent lint && npm run --silent types:fresh
 
+# The program and all tests, nothing run yet. Examples and benches are built by the linter, as far as it goes.
+TESTS := test --workspace --locked --tests
+rust-build:
+	mkdir -p web/dist
+	$(CARGO) $(TESTS) --no-run --quiet
+
 rust-test: web
-	$(CARGO) test --workspace --locked
+	$(CARGO) $(TESTS)
 
 web-test: web
 	cd web && npm run --silent test
@@ -55,7 +71,7 @@ chromium:
 
 # On the program that the Rust tests built: nothing is built twice.
 browser-test: web chromium e2e/node_modules/.package-lock.json
-	$(CARGO) test --workspace --locked --no-run --quiet
+	$(CARGO) $(TESTS) --no-run --quiet
 	cd e2e && JIGFIT_BIN="$(abspath $(TARGET))/debug/jigfit" npm test --silent
 
 # Prints the numbers as a table.

@@ -23,6 +23,7 @@ mod cutting;
 mod deck;
 mod drawer;
 mod edge;
+mod entry;
 mod evening;
 mod furniture;
 mod geometry;

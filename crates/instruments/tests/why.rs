@@ -323,3 +323,35 @@ fn both_lengths_of_a_part_are_explained(
         "{lacking} of {all}: {silent:?}"
     );
 }
+
+/// What can be measured on the finished thing is named by its board and what it is (`deck/panel-1/length`): each once, and the same when a
+/// reading comes out another way.
+#[rstest]
+fn what_can_be_measured_keeps_its_name(#[values("moth", "kingfisher", "moth-whole")] name: &str) {
+    let path = format!("{}/../server/demo/{name}.json", env!("CARGO_MANIFEST_DIR"));
+    let doc: serde_json::Value = serde_json::from_slice(&std::fs::read(path).unwrap()).unwrap();
+    let names = |doc: &serde_json::Value| -> Vec<String> {
+        let plan = solve(&jigfit_core::furniture::read(doc.clone()).unwrap());
+        let all = plan.parts.iter().flat_map(|p| {
+            let own = ["length", "width", "height"];
+            let whole = p
+                .why
+                .iter()
+                .filter(move |w| own.contains(&w.about.as_str()));
+            whole.flat_map(|w| p.boards.iter().map(move |b| format!("{b}/{}", w.about)))
+        });
+        all.collect()
+    };
+    let before = names(&doc);
+    assert!(before.len() > 20, "{}", before.len());
+    let once: std::collections::BTreeSet<&String> = before.iter().collect();
+    assert_eq!(once.len(), before.len());
+    let mut other = doc.clone();
+    let readings = other["survey"]["readings"].as_object_mut().unwrap();
+    let typed = |r: &serde_json::Value| r["typed"].as_str()?.parse::<f64>().ok();
+    let mut plain = readings.values_mut().filter(|r| typed(r).is_some());
+    let wall = plain.find(|r| r["quantity"]["of"] == "wall").unwrap();
+    wall["typed"] = format!("{}", typed(wall).unwrap() - 1.0).into();
+    let after: std::collections::BTreeSet<String> = names(&other).into_iter().collect();
+    assert_eq!(after, before.into_iter().collect());
+}

@@ -23,6 +23,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
     for (id, module) in &ctx.project.modules {
         let parts = ctx.parts.iter().filter(|p| p.module == *id);
         let mut tightest: Option<(&Part, WayIn, Opening)> = None;
+        let told = out.len();
         for part in parts {
             let (w, h) = part.outline.size();
             let dims = [w, h, part.thickness.value];
@@ -34,20 +35,29 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
                     }
                 }
                 Some((way, opening)) => {
-                    let how = format!("only turned by {:.0}°", way.through.angle_deg);
-                    let sentence = passes(ctx, &part.mark, &how, &way);
+                    let sentence = format!(
+                        "{} passes the rear opening only turned by {:.0}°, {} to spare.",
+                        part.mark,
+                        way.through.angle_deg,
+                        ctx.w.say(way.through.spare)
+                    );
                     out.push(finding(ctx, part, Severity::Look, opening, sentence));
                 }
                 None => out.push(stuck(ctx, part, dims, openings[0])),
             }
         }
         if let Some((part, way, opening)) = tightest {
-            let each = format!(
-                "{} of the {}, the tightest that goes in straight,",
+            let sentence = format!(
+                "{} boards of the {} pass the rear opening straight, the tightest, {}, with {} to spare.",
+                if out.len() == told {
+                    "All"
+                } else {
+                    "The other"
+                },
+                module.called(),
                 part.mark,
-                module.called()
+                ctx.w.say(way.through.spare)
             );
-            let sentence = passes(ctx, &each, "straight", &way);
             let mut f = finding(ctx, part, Severity::Fine, opening, sentence);
             f.id = format!("door.{id}");
             f.subject.clone_from(id);
@@ -55,11 +65,6 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         }
     }
     out
-}
-
-fn passes(ctx: &Ctx, what: &str, how: &str, way: &WayIn) -> String {
-    let spare = ctx.w.say(way.through.spare);
-    format!("{what} passes the rear opening {how}, {spare} to spare.")
 }
 
 fn finding(ctx: &Ctx, part: &Part, level: Severity, to: Opening, sentence: String) -> Finding {

@@ -16,7 +16,7 @@ const AREA: f64 = 180_000.0;
 const NEAR: f64 = 350.0;
 
 /// From and to across and up, mm.
-type Rectangle = ([f64; 2], [f64; 2]);
+pub(super) type Rectangle = ([f64; 2], [f64; 2]);
 
 /// What is free of an opening at night.
 struct Free {
@@ -118,7 +118,7 @@ fn in_the_way(ctx: &Ctx, door: &Doorway) -> (Vec<Rectangle>, bool) {
 }
 
 /// From an opening's own middle and sill.
-fn from_its_sill(mut taken: Vec<Rectangle>, door: &Doorway) -> Vec<Rectangle> {
+pub(super) fn from_its_sill(mut taken: Vec<Rectangle>, door: &Doorway) -> Vec<Rectangle> {
     for (across, up) in &mut taken {
         *across = across.map(|v| v - door.middle);
         *up = up.map(|v| v - door.sill);
@@ -200,7 +200,7 @@ impl<'a> At<'a> {
 }
 
 /// The largest rectangle that is free within an outline `(height, width)`, preferring one that is good.
-fn largest(
+pub(super) fn largest(
     outline: &[(f64, f64)],
     taken: &[Rectangle],
     good: &dyn Fn(f64, f64) -> bool,
@@ -246,7 +246,7 @@ fn largest(
 }
 
 /// How wide an outline is at a height, straight between its nodes.
-fn width(outline: &[(f64, f64)], z: f64) -> f64 {
+pub(super) fn width(outline: &[(f64, f64)], z: f64) -> f64 {
     let above = outline.iter().find(|n| n.0 >= z);
     let below = outline.iter().rev().find(|n| n.0 <= z);
     match (below, above) {

@@ -15,6 +15,7 @@ mod cover;
 mod cushions;
 mod datum;
 mod door;
+mod entry;
 mod evening;
 mod exits;
 mod fits;
@@ -77,7 +78,7 @@ use crate::units::figure::{Step, Writer};
 type Check = fn(&Ctx) -> Vec<Finding>;
 
 /// All checks by name: a new one is one file and one line here.
-const CHECKS: [(&str, Check); 45] = [
+const CHECKS: [(&str, Check); 46] = [
     ("readings", readings::check),
     ("datum", datum::check),
     ("bay", bay::check),
@@ -96,6 +97,7 @@ const CHECKS: [(&str, Check); 45] = [
     ("settee", settee::check),
     ("cushions", cushions::check),
     ("door", door::check),
+    ("entry", entry::check),
     ("sheet", sheet::check),
     ("tips", tips::check),
     ("accepted", accepted::check),
