@@ -106,14 +106,14 @@ struct Screw {
 }
 
 impl Screw {
-    /// The longest that is sold and no longer than `mm`.
-    fn up_to(mm: f64, thick: f64) -> Screw {
-        let length = LENGTHS.iter().rposition(|l| l.0 <= mm + 1e-9);
-        Screw {
+    /// The longest that is sold and no longer than `mm`; none where each would come out on the other side.
+    fn up_to(mm: f64, thick: f64) -> Option<Screw> {
+        let length = LENGTHS.iter().rposition(|l| l.0 <= mm + 1e-9)?;
+        Some(Screw {
             thick: (thick * 10.0) as u32,
-            length: length.unwrap_or(0),
+            length,
             pocket: false,
-        }
+        })
     }
 
     /// The shortest that is sold and at least `mm`.
@@ -146,9 +146,10 @@ impl Screw {
     }
 }
 
-/// Size of the longest wood screw of that thickness that is sold and no longer than `mm`.
-pub fn wood_screw(mm: f64, thick: f64, w: &Writer) -> String {
-    Screw::up_to(mm, thick).size(w)
+/// Size and length, mm, of the longest wood screw of that thickness that is sold and no longer than `mm`.
+pub fn wood_screw(mm: f64, thick: f64, w: &Writer) -> Option<(String, f64)> {
+    let screw = Screw::up_to(mm, thick)?;
+    Some((screw.size(w), LENGTHS[screw.length].0))
 }
 
 /// What holds a joint `length` mm long between boards `a` and `b` mm thick: how many of which screw.
@@ -182,21 +183,38 @@ fn screws(how: Fasten, length: f64, a: f64, b: f64) -> Option<(u32, Screw)> {
             ))
         }
         // Face to face it must not come out on the other side.
-        Fasten::Face => Some((count.max(2), Screw::up_to(a + b - 3.0, 3.5))),
+        Fasten::Face => Some((count.max(2), Screw::up_to(a + b - 3.0, 3.5)?)),
         // Screwed into both boards from inside the corner.
         Fasten::Brackets => {
             let thin = a.min(b);
-            Some((FOUR * corners(length), Screw::up_to(thin - 3.0, 3.5)))
+            let screw = Screw::up_to(thin + LEAF - LEFT, 3.5)?;
+            Some((FOUR * corners(length), screw))
         }
         Fasten::Blocks => {
             let thin = a.min(b);
-            Some((
-                FOUR * corners(length),
-                Screw::up_to(BLOCK + thin - 3.0, 3.5),
-            ))
+            let screw = Screw::up_to(BLOCK + thin - 3.0, 3.5)?;
+            Some((FOUR * corners(length), screw))
         }
         Fasten::Groove | Fasten::Lies => None,
     }
+}
+
+/// A hinge's or bracket's leaf is so thick, and so much wood is left before the point of a screw, mm (choices).
+const LEAF: f64 = 2.0;
+const LEFT: f64 = 1.0;
+
+/// Where nobody said how thick the board is that something is screwed to, it is so thick, mm: as most are.
+const THICK: f64 = 15.0;
+
+/// The screw for what is bought, in a board so thick, mm: 16 mm in boards of 15 to 18 (common practice, no source), shorter in
+/// thinner ones; none where each comes out on the other side.
+fn hardware_screw(board: f64) -> Option<Screw> {
+    Screw::up_to((board + LEAF - LEFT).min(16.0), 3.5)
+}
+
+/// Nothing that is bought can be screwed into a board so thick, mm: its point would come through.
+pub fn pierced(board: f64) -> bool {
+    hardware_screw(board).is_none()
 }
 
 /// Brackets or blocks along a joint: two, or one where it is short, no further apart than that, mm (choices).
@@ -243,7 +261,13 @@ fn through_metal(
         return Some(("bolt with washers and lock nut", size.into(), n));
     }
     let wood = if a.metal { b } else { a };
-    let screw = Screw::up_to(wood.thickness + LEG - 3.0, 4.0);
+    let Some(screw) = Screw::up_to(wood.thickness + LEG - 3.0, 4.0) else {
+        let size = match w.system {
+            System::Mm => "M6 x 25 mm",
+            System::In => "1/4 x 1 in",
+        };
+        return Some(("bolt with washers and lock nut", size.into(), n));
+    };
     let what = "wood screw, through holes drilled in the metal";
     Some((what, screw.size(w), n))
 }
@@ -346,7 +370,7 @@ pub fn joints(
             let words = match (j.how, held) {
                 (Fasten::Lies, _) => "lies loose".into(),
                 (Fasten::Groove, _) => format!("in its groove, {glue}"),
-                (_, None) => format!("{glue} and small nails: the edge is too thin for screws"),
+                (_, None) => format!("{glue} and small nails: too thin for screws"),
                 (_, Some((n, screw))) => {
                     format!("{by}{n} x {} {}, {glue}", screw.what(), screw.size(w))
                 }
@@ -363,9 +387,9 @@ pub fn joints(
             });
         }
         for item in &b.hardware {
-            if item.screws > 0 {
-                // 16 mm screws in boards of 15 to 18 mm (common practice, no source).
-                let screw = Screw::up_to(16.0, 3.5);
+            if item.screws > 0
+                && let Some(screw) = hardware_screw(item.wood.unwrap_or(THICK))
+            {
                 let n = item.screws * item.count;
                 list.buy(screw.what(), screw.size(w), n, &place);
             }

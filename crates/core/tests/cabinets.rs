@@ -1,7 +1,9 @@
 //! How a cabinet is made, and what doors and lids hang on and are shut with: by hand.
 
 use crate::common::*;
+use jigfit_core::checks::Severity;
 use jigfit_core::plan::Plan;
+use rstest::rstest;
 use serde_json::{Value, json};
 
 fn cabinet(own: Value) -> Plan {
@@ -156,6 +158,26 @@ fn blocks_and_brackets() {
     // They come apart again.
     assert!(words.ends_with("no glue"), "{words}");
     assert_eq!(bought(&p, "angle bracket")[0].1, 18);
+}
+
+/// A hinge's leaf of 2 mm and 1 mm of wood before the point: up to 16 mm (common practice, no source) in 15, 12 in 12 and 11, nothing in 9.
+#[rstest]
+#[case(18.0, Some("3.5 x 16 mm"))]
+#[case(15.0, Some("3.5 x 16 mm"))]
+#[case(12.0, Some("3.5 x 12 mm"))]
+#[case(11.0, Some("3.5 x 12 mm"))]
+#[case(9.0, None)]
+fn no_screw_comes_through(#[case] thickness: f64, #[case] size: Option<&str>) {
+    let p = cabinet(json!({"front": "doors", "hinges": "butt", "thickness": thickness}));
+    let small: Vec<&str> = p
+        .hardware
+        .iter()
+        .filter(|h| h.what == "wood screw, countersunk" && h.size.starts_with("3.5 x 1"))
+        .map(|h| h.size.as_str())
+        .collect();
+    assert_eq!(small, Vec::from_iter(size));
+    let told = finding(&p, "pierce.c").map(|f| f.level);
+    assert_eq!(told, size.is_none().then_some(Severity::Look));
 }
 
 /// A flush hinge's leaf of 2 mm keeps a door off the carcass, which is so much shallower; a long one is cut to the door: 450 - 30 + 12.

@@ -29,6 +29,7 @@ mod lift;
 mod master;
 mod moves;
 mod near;
+mod pierce;
 mod pull;
 mod racking;
 mod rattle;
@@ -78,7 +79,7 @@ use crate::units::figure::{Step, Writer};
 type Check = fn(&Ctx) -> Vec<Finding>;
 
 /// All checks by name: a new one is one file and one line here.
-const CHECKS: [(&str, Check); 46] = [
+const CHECKS: [(&str, Check); 47] = [
     ("readings", readings::check),
     ("datum", datum::check),
     ("bay", bay::check),
@@ -109,6 +110,7 @@ const CHECKS: [(&str, Check); 46] = [
     ("hatch", hatch::check),
     ("moves", moves::check),
     ("near", near::check),
+    ("pierce", pierce::check),
     ("pull", pull::check),
     ("latch", latch::check),
     ("lift", lift::check),

@@ -92,6 +92,8 @@ pub struct Item {
     pub count: u32,
     /// Screws of 16 mm that hold each.
     pub screws: u32,
+    /// How thick the thinnest board is into which its screws go, mm, where that is known.
+    pub wood: Option<f64>,
     /// It is a latch that holds this body shut on the road, within the module: how strong it has to be is found later.
     pub shuts: Option<String>,
 }
@@ -104,6 +106,7 @@ impl Item {
             size: String::new(),
             count,
             screws,
+            wood: None,
             shuts: None,
         }
     }
@@ -113,6 +116,15 @@ impl Item {
     pub fn sized(self, size: impl Into<String>) -> Item {
         Item {
             size: size.into(),
+            ..self
+        }
+    }
+
+    /// Its screws go into a board so thick, mm.
+    #[must_use]
+    pub fn into_wood(self, mm: f64) -> Item {
+        Item {
+            wood: Some(mm),
             ..self
         }
     }

@@ -157,5 +157,5 @@ pub(super) fn screws_for(p: &Piece, host: &Piece, load: &Load) -> u32 {
 }
 
 pub(super) fn size_between(w: &Writer) -> String {
-    wood_screw(25.0, SCREW.0, w)
+    wood_screw(25.0, SCREW.0, w).map_or(String::new(), |s| s.0)
 }

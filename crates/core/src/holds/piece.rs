@@ -133,7 +133,7 @@ impl Piece<'_> {
                 at[2] = s.low[2];
                 let mut bought = vec![];
                 let (words, bears, rank, seconds) =
-                    point::floor_screws(&s.board.mark, depth, &mut bought, w);
+                    point::floor_screws((&s.board.mark, s.board.thickness), depth, &mut bought, w);
                 out.push(Place {
                     fixing: String::new(),
                     name: "floor".into(),

@@ -176,14 +176,15 @@ pub fn place(
     let bracket = |bought: &mut Vec<Bought>| {
         if !direct {
             bought.push(("angle bracket", String::new(), 1));
-            bought.push(("wood screw, countersunk", wood_screw(ON_BOARD, 4.0, w), 4));
+            let (what, size, _) = on_board(thickness, w);
+            bought.push((what, size, 4));
         }
     };
     let in_board = |d: f64| {
         if direct {
             bolt_bears(density, thickness, d)
         } else {
-            4.0 * screw_bears(density, ON_BOARD - BRACKET, 4.0)
+            4.0 * screw_bears(density, on_board(thickness, w).2, 4.0)
         }
     };
     let mut bought: Vec<Bought> = vec![];
@@ -268,7 +269,7 @@ pub fn place(
                 2,
                 25,
             ),
-            Some(depth) => floor_screws(mark, depth, &mut bought, w),
+            Some(depth) => floor_screws((mark, thickness), depth, &mut bought, w),
         },
     };
     Some(Place {
@@ -285,9 +286,24 @@ pub fn place(
     })
 }
 
-/// An angle bracket, screwed so deep into the floor.
+/// What fastens a bracket to a board so thick, its size, and how deep it holds, mm: screws whose points stay inside, else small bolts.
+fn on_board(thickness: f64, w: &Writer) -> (&'static str, String, f64) {
+    let most = (thickness + BRACKET - SHORT_OF).min(ON_BOARD);
+    match wood_screw(most, 4.0, w) {
+        Some((size, length)) => ("wood screw, countersunk", size, length - BRACKET),
+        None => {
+            let size = match w.system {
+                System::Mm => "M5 x 20 mm",
+                System::In => "#10 x 3/4 in",
+            };
+            ("bolt with washers and lock nut", size.into(), thickness)
+        }
+    }
+}
+
+/// An angle bracket on a board so thick, screwed so deep into the floor.
 pub fn floor_screws(
-    mark: &str,
+    (mark, thickness): (&str, f64),
     depth: f64,
     bought: &mut Vec<Bought>,
     w: &Writer,
@@ -303,11 +319,8 @@ pub fn floor_screws(
     };
     bought.push(("angle bracket", String::new(), 1));
     bought.push(("pan-head screw, thread to the head", size.clone(), SCREWS));
-    bought.push((
-        "wood screw, countersunk",
-        wood_screw(ON_BOARD, 4.0, w),
-        SCREWS,
-    ));
+    let (what, on, _) = on_board(thickness, w);
+    bought.push((what, on, SCREWS));
     let words = format!("angle bracket on {mark}, {SCREWS} screws {size} into the floor");
     let bears = f64::from(SCREWS) * screw_bears(FLOOR, length - BRACKET, SCREW);
     (words, bears, 2, 25)

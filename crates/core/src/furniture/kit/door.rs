@@ -94,8 +94,10 @@ impl Door<'_> {
         }
         let mass = width.mm * height.mm * self.board.mm * m.density() * 1e-9;
         let mut hardware = vec![
-            self.hinges.item(w, count, (long, mass)),
-            Item::latch(self.body.clone()),
+            self.hinges
+                .item(w, count, (long, mass))
+                .into_wood(self.board.mm),
+            Item::latch(self.body.clone()).into_wood(self.board.mm),
         ];
         if flap {
             hardware.push(hinges::level());

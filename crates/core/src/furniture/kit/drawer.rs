@@ -268,10 +268,13 @@ impl Drawer<'_> {
         let say = |mm: f64| self.maker.site.w.say(mm);
         let item =
             |what: &str, size: String, count, screws| Item::new(what, count, screws).sized(size);
+        let sides = self.making.sides.mm;
         let slide = (deep / LENGTHS).floor().max(1.0) * LENGTHS;
         let mut out = vec![match self.making.motion {
-            Run::SideSlides => item("pair of slides", say(slide), 1, 16),
-            Run::LockingSlides => item("pair of slides that lock in and out", say(slide), 1, 16),
+            Run::SideSlides => item("pair of slides", say(slide), 1, 16).into_wood(sides),
+            Run::LockingSlides => {
+                item("pair of slides that lock in and out", say(slide), 1, 16).into_wood(sides)
+            }
             Run::Strips => item("slippery strip", say(deep), 2, 0),
             Run::Bare => item("wax", String::new(), 1, 0),
         }];

@@ -165,8 +165,9 @@ pub fn hardware(site: &Site, lift: &Lift, s: Sizes) -> Vec<Item> {
     };
     vec![
         lift.hinges
-            .item(w, lift.hinges.on_a_lid(s.long), (s.long, s.mass)),
-        stay,
-        Item::latch(lift.body.clone()),
+            .item(w, lift.hinges.on_a_lid(s.long), (s.long, s.mass))
+            .into_wood(s.thickness),
+        stay.into_wood(s.thickness),
+        Item::latch(lift.body.clone()).into_wood(s.thickness),
     ]
 }
