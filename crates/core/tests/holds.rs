@@ -211,6 +211,33 @@ fn anchors_first() {
     assert!(bolt.words.contains("note its thread"), "{}", bolt.words);
 }
 
+/// A cargo bolt beside the end board: the steel of a bracket 3, a washer 2, a diameter of 8: 13, so M8 x 16. Under a floor of 12 or 20
+/// mm it is longer by that (25, 33: M8 x 25 and 35), and strong (ISO 898-1, from memory): it stands in the floor. Its thread is as far off.
+#[rstest]
+#[case(0.0, "bolt M8 x 16 mm through an angle bracket")]
+#[case(
+    12.0,
+    "bolt M8 x 25 mm of class 8.8 or better through an angle bracket"
+)]
+#[case(
+    20.0,
+    "bolt M8 x 35 mm of class 8.8 or better through an angle bracket"
+)]
+fn a_floor_lies_between(#[case] floor: f64, #[case] words: &str) {
+    let mut doc = boxed();
+    let more = json!({"thread": "M8", "depth": 30});
+    fixing(&mut doc, "bolt", "cargo_bolt", [850.0, 500.0, -floor], more);
+    let p = plan(&doc);
+    let bolt = held(&p, "b").points.first().unwrap();
+    assert!(bolt.words.starts_with(words), "{}", bolt.words);
+    assert_eq!(bolt.words.contains("of floor over it"), floor > 0.0);
+    let strong = p
+        .hardware
+        .iter()
+        .any(|h| h.what.starts_with("bolt of class 8.8"));
+    assert_eq!(strong, floor > 0.0);
+}
+
 /// In inches: 5/16 through 15 mm and a washer of 2 needs 25 mm, an inch bolt is the next.
 #[test]
 fn bolts_in_inches() {

@@ -13,7 +13,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             "caution.travel",
             Severity::Look,
             "layout",
-            "Nobody travels on the bed. Belts, anchors and load restraint stay as the vehicle maker and local rules have them.".into(),
+            "Nobody travels on the bed. Belts, the anchors of seats and child seats, and load restraint stay as the vehicle maker and local rules have them.".into(),
         )
         .rule("safety parts are not altered; ask a licensed shop", "usual caution; local rules decide"),
     ];

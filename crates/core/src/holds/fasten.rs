@@ -31,7 +31,7 @@ pub(super) fn fasten(project: &Project, pieces: &mut BTreeMap<&str, Piece>, w: &
             HeldBy::Floor => p.feet(w),
             HeldBy::Anchors => {
                 let near = project.survey.fixings.iter().filter_map(|(f, fixing)| {
-                    let (board, far) = point::nearest(fixing.at, &p.solids)?;
+                    let (board, far) = point::nearest(point::reached(fixing), &p.solids)?;
                     let density = p.density(board);
                     (far <= BESIDE)
                         .then(|| point::place((f, fixing), (board, far), density, w))

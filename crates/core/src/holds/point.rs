@@ -26,6 +26,9 @@ const SCREWS: u32 = 2;
 const SCREW: f64 = 5.0;
 /// A screw stays so far off what is behind, mm (a choice).
 const SHORT_OF: f64 = 1.0;
+/// Bolts where a floor lies between (ISO 898-1 and SAE J429, from memory: some 640 N/mm2 before they stretch).
+const STRONG: &str = "bolt of class 8.8 with washer, medium thread locker";
+const STRONG_INCH: &str = "bolt of grade 5 with washer, medium thread locker";
 /// Density of a ply floor that nobody knows more of, kg/m3 (a choice: light plywood).
 const FLOOR: f64 = 500.0;
 /// A blind insert reaches so many diameters of its thread behind the sheet (from memory: 18 mm for M8).
@@ -156,6 +159,16 @@ impl Place {
     }
 }
 
+/// How much floor lies over a fixing, mm: a bolt that stands in it bends as well.
+fn under(f: &Fixing) -> f64 {
+    (-f.at[2]).max(0.0)
+}
+
+/// Where a fixing is reached: under a floor that was laid over it, on that.
+pub fn reached(f: &Fixing) -> Vec3 {
+    [f.at[0], f.at[1], f.at[2].max(0.0)]
+}
+
 /// What a fixing that lies `far` from `board` does for it; nothing where it cannot hold furniture.
 pub fn place(
     (id, f): (&str, &Fixing),
@@ -166,8 +179,9 @@ pub fn place(
     let thickness = board.board.thickness;
     let mark = &board.board.mark;
     let direct = far <= THROUGH;
-    // Through the board itself, or through an angle bracket that is screwed to it.
-    let through = if direct { thickness } else { BRACKET } + WASHER;
+    // Through the board itself, or through an angle bracket that is screwed to it; and through a floor that was laid over it.
+    let between = under(f);
+    let through = if direct { thickness } else { BRACKET } + WASHER + between;
     let how = if direct {
         format!("through {mark}")
     } else {
@@ -215,14 +229,23 @@ pub fn place(
                         30,
                     ),
                     Some(size) => {
-                        bought.push(("bolt with washer, medium thread locker", size.clone(), 1));
+                        let (what, class) = match (between > 0.0, inches) {
+                            (false, _) => ("bolt with washer, medium thread locker", ""),
+                            (true, false) => (STRONG, " of class 8.8 or better"),
+                            (true, true) => (STRONG_INCH, " of grade 5 or better"),
+                        };
+                        bought.push((what, size.clone(), 1));
                         bracket(&mut bought);
+                        let over = match between > 0.0 {
+                            true => format!(" and {} of floor over it", w.say(between)),
+                            false => String::new(),
+                        };
                         let look = if f.depth.is_none() {
                             "; look first how deep the thread goes"
                         } else {
                             ""
                         };
-                        let words = format!("bolt {size} {how}{look}");
+                        let words = format!("bolt {size}{class} {how}{over}{look}");
                         (words, THREAD.min(in_board(d)), 0, 30)
                     }
                 }
