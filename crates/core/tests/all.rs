@@ -51,6 +51,7 @@ mod pass;
 mod placed;
 mod project;
 mod protocol;
+mod reach;
 mod remedies;
 mod riding;
 mod runs;

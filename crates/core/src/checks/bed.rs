@@ -6,6 +6,7 @@ use super::{Ctx, Finding, Severity};
 use crate::cushions::{Cushion, cushions};
 use crate::furniture::built::Bed;
 use crate::furniture::platform::span::SLEEPER_WIDTH;
+use crate::geometry::region::Region;
 use crate::input::escape;
 use crate::project::states::asleep;
 use crate::solids::Solid;
@@ -24,6 +25,21 @@ pub(super) fn beds(ctx: &Ctx) -> Vec<(String, Bed)> {
         return together(ctx).into_iter().collect();
     }
     own
+}
+
+/// What is lain on at night: its least and greatest corner in plan, and the height of the mattress's face.
+pub(super) fn lain_on(ctx: &Ctx) -> Vec<([f64; 2], [f64; 2], f64)> {
+    let decks = ctx.platforms.iter().filter_map(|d| {
+        let (underside, stack, worked) = d.whole()?;
+        let top = stack.at(underside).sleep_surface;
+        let panels = worked.plan.panels.iter().map(Region::bounds);
+        Some(panels.map(move |(x0, y0, x1, y1)| ([x0, y0], [x1, y1], top)))
+    });
+    let thick = ctx.project.mattress.thickness.unwrap_or(0.0);
+    let others = beds(ctx)
+        .into_iter()
+        .map(|(_, b)| (b.low, b.high, b.top + thick));
+    decks.flatten().chain(others).collect()
 }
 
 /// Pieces so far from each other are one bed, mm (a choice: a mattress bridges it).

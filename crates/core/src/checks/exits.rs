@@ -1,8 +1,7 @@
 //! Does a sleeper get out? What furniture leaves free of the openings at night.
 
-use super::bed::beds;
+use super::bed::{beds, lain_on};
 use super::{Ctx, Finding, Severity};
-use crate::geometry::region::Region;
 use crate::project::states::{asleep, in_order};
 use crate::project::survey::Side;
 use crate::solids::Solid;
@@ -175,19 +174,8 @@ impl<'a> At<'a> {
 
     /// A bed takes what lies over it up to the mattress's face.
     fn lain(&self) -> Vec<Rectangle> {
-        let ctx = self.ctx;
-        let decks = ctx.platforms.iter().filter_map(|d| {
-            let (underside, stack, worked) = d.whole()?;
-            let top = stack.at(underside).sleep_surface;
-            let panels = worked.plan.panels.iter().map(Region::bounds);
-            Some(panels.map(move |(x0, y0, x1, y1)| ([x0, y0], [x1, y1], top)))
-        });
-        let thick = ctx.project.mattress.thickness.unwrap_or(0.0);
-        let others = beds(ctx)
+        lain_on(self.ctx)
             .into_iter()
-            .map(|(_, b)| (b.low, b.high, b.top + thick));
-        let lain: Vec<_> = decks.flatten().chain(others).collect();
-        lain.into_iter()
             .filter(|(low, high, _)| self.near(low[self.through], high[self.through]))
             .map(|(low, high, top)| {
                 (

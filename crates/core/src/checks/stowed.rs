@@ -147,8 +147,24 @@ struct Place<'a> {
     size: [f64; 3],
     /// The body in which it is, within the module.
     body: &'a str,
-    /// What has to open before it, where that does not give access.
+    /// What has to open before it.
+    opens: Option<&'a Body>,
+    /// The same, where that does not give access.
     stuck: Option<&'a Body>,
+}
+
+/// What lies in which piece, and what has to open before it: thing, module, body.
+pub(super) fn behind<'a>(ctx: &'a Ctx) -> Vec<(&'a str, &'a str, Option<&'a Body>)> {
+    let bays = bays(ctx);
+    let own = fitting(&bays);
+    let fits = bays.iter().filter(|b| b.short().is_none());
+    let mut out: Vec<_> = fits
+        .map(|b| (b.place.gear.as_str(), b.module, None))
+        .collect();
+    let rest = stowed(ctx, &own).into_iter();
+    let reached = rest.filter(|(_, p)| p.stuck.is_none());
+    out.extend(reached.map(|(thing, p)| (thing, p.module, p.opens)));
+    out
 }
 
 /// What goes into boxes and drawers: the largest things first, each into the tightest room that takes it, one that
@@ -160,15 +176,16 @@ fn stowed<'a>(ctx: &'a Ctx, own: &BTreeSet<&str>) -> Vec<(&'a str, Place<'a>)> {
             b.rooms.iter().map(move |r| {
                 let id = format!("{m}/{}", r.opened_by);
                 let opens = b.bodies.iter().find(|o| o.id == id);
-                let stuck = opens.filter(|o| {
+                let shut = |o: &&Body| {
                     let stop = ctx.stops.get(&o.id).and_then(Option::as_ref);
                     !gives_access(o, stop) || !passes_rear(ctx, o)
-                });
+                };
                 Place {
                     module: m,
                     size: r.size,
                     body: &r.body,
-                    stuck,
+                    opens,
+                    stuck: opens.filter(shut),
                 }
             })
         })

@@ -14,6 +14,8 @@ pub enum Reach {
     Driving,
     /// With the bed made.
     Asleep,
+    /// From outside, by an open door.
+    Outside,
 }
 
 /// A bin, case or appliance. Outside sizes with lid and handle.

@@ -21,6 +21,7 @@ const REACH = [
   ["never", "not on the way"],
   ["driving", "while driving"],
   ["asleep", "with the bed made"],
+  ["outside", "from outside, by a door"],
 ] as const;
 
 async function addGear() {
