@@ -98,7 +98,12 @@ fn a_drawer(#[case] reach: &str, #[case] level: Severity, #[case] words: &str) {
         "deck".into(),
         json!({"kind": "deck", "choices": {"underside": 400}}),
     );
-    add(&mut doc, "drawer", &[]).unwrap();
+    add(
+        &mut doc,
+        "drawer",
+        &[("across", "centred"), ("along", "50")],
+    )
+    .unwrap();
     let p = plan(&doc);
     let (is, says) = told(&p).unwrap();
     assert_eq!(is, level, "{says}");
