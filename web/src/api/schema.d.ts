@@ -1402,7 +1402,7 @@ export interface components {
          * @enum {string}
          */
         DatumKind: "floor" | "threshold" | "roof_tube" | "sill";
-        /** @description A deck worked out as far as the numbers allow. */
+        /** @description A platform worked out as far as the numbers allow, to be shown. */
         DeckPlan: {
             /** @description Module identifier. */
             id: string;
@@ -3388,7 +3388,7 @@ export interface components {
          * @description When a thing must be within reach.
          * @enum {string}
          */
-        Reach: "never" | "driving" | "asleep";
+        Reach: "never" | "driving" | "asleep" | "outside";
         /** @description One reading as it was taken. */
         Reading: {
             /** @description Of what. */
