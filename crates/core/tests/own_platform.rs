@@ -102,7 +102,7 @@ impl Kind for Shelf {
             .project
             .material("birch-ply")?
             .modulus(THICK, Grain::Along)?;
-        let carried = Lines::new(site, (z, 15.0), (&[whole.clone()], &lines), &[], (&[], &[]));
+        let carried = Lines::new(site, (z, 15.0), (std::slice::from_ref(&whole), &lines), &[], (&[], &[]));
         let plan = DeckPlan {
             id: site.id.into(),
             name: m.called(),

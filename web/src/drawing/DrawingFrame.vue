@@ -10,8 +10,10 @@ const props = withDefaults(
     label: string;
     pad?: number;
     maxHeight?: number;
+    /** So many more pixels below, for what is written there. */
+    below?: number;
   }>(),
-  { pad: 44, maxHeight: 520 },
+  { pad: 44, maxHeight: 520, below: 0 },
 );
 
 const box = ref<HTMLElement | null>(null);
@@ -24,14 +26,14 @@ const fit = computed(() => {
     (width.value - 2 * p) / Math.max(x1 - x0, 1),
     (props.maxHeight - 2 * p) / Math.max(y1 - y0, 1),
   );
-  const height = (y1 - y0) * s + 2 * p;
+  const height = (y1 - y0) * s + 2 * p + props.below;
   const left = (width.value - (x1 - x0) * s) / 2;
   return {
     s,
     w: width.value,
     height,
     X: (x: number) => left + (x - x0) * s,
-    Y: (y: number) => height - p - (y - y0) * s,
+    Y: (y: number) => height - props.below - p - (y - y0) * s,
   };
 });
 </script>

@@ -277,11 +277,16 @@ mark {
     flex-wrap: nowrap;
     padding: 7px 12px 5px;
   }
+  /* Two lines of it: what is asked has to be read. */
   .slim .what {
     min-width: 0;
     overflow: hidden;
-    white-space: nowrap;
-    text-overflow: ellipsis;
+    font-size: 14px;
+    line-height: 1.15;
+    display: -webkit-box;
+    -webkit-box-orient: vertical;
+    -webkit-line-clamp: 2;
+    line-clamp: 2;
   }
   .slim .here {
     display: none;

@@ -4,11 +4,17 @@ import DrawingFrame from "@/drawing/DrawingFrame.vue";
 import { useProject } from "@/store/project";
 import { useView } from "@/store/view";
 import { say } from "@/units/text";
+import { useNarrow } from "@/shell/useNarrow";
 
 /** Everything that stands under the deck, side by side to one scale, against the chosen height. */
 const store = useProject();
 const view = useView();
+const narrow = useNarrow();
 const GAP = 60;
+/** Pixels that a letter takes, about, and between two names; and from one row of names to the next. */
+const LETTER = 6.8;
+const BETWEEN = 4;
+const ROW = 16;
 
 const items = computed(() => {
   const ladder = store.shown?.ladder;
@@ -28,6 +34,22 @@ const bounds = computed<[number, number, number, number]>(() => {
   const tall = Math.max(120, underside.value?.value ?? 0, ...items.value.map((i) => i.h));
   return [0, 0, last ? last.x + last.w : 500, tall];
 });
+
+const named = (i: { name: string; count: number }) =>
+  i.count > 1 ? `${i.name} ×${i.count}` : i.name;
+
+/** In which row below the floor each name is written, so that no two lie over each other. */
+function rows(X: (x: number) => number) {
+  const ends: number[] = [];
+  return items.value.map((i) => {
+    const middle = X(i.x + i.w / 2);
+    const half = (named(i).length * LETTER) / 2;
+    const free = ends.findIndex((end) => end + BETWEEN <= middle - half);
+    const row = free < 0 ? ends.length : free;
+    ends[row] = middle + half;
+    return row;
+  });
+}
 </script>
 
 <template>
@@ -37,6 +59,7 @@ const bounds = computed<[number, number, number, number]>(() => {
     label="The things to stow, to scale, against the deck"
     :max-height="210"
     :pad="30"
+    :below="narrow ? 2 * ROW : ROW"
   >
     <line :x1="X(0) - 20" :x2="X(bounds[2]) + 20" :y1="Y(0)" :y2="Y(0)" class="floor" />
     <g v-if="underside">
@@ -51,7 +74,7 @@ const bounds = computed<[number, number, number, number]>(() => {
         deck underside {{ say(underside, store.system) }}
       </text>
     </g>
-    <g v-for="i in items" :key="i.id">
+    <g v-for="(i, n) in items" :key="i.id">
       <rect
         :x="X(i.x)"
         :y="Y(i.h)"
@@ -60,8 +83,13 @@ const bounds = computed<[number, number, number, number]>(() => {
         class="box"
         :class="{ over: i.seen?.fits === false, marked: view.marked === i.id, away: !i.seen }"
       />
-      <text :x="X(i.x + i.w / 2)" :y="Y(0) + 16" text-anchor="middle" class="soft">
-        {{ i.name }}{{ i.count > 1 ? ` ×${i.count}` : "" }}
+      <text
+        :x="X(i.x + i.w / 2)"
+        :y="Y(0) + ROW * (1 + (rows(X)[n] ?? 0))"
+        text-anchor="middle"
+        class="soft"
+      >
+        {{ named(i) }}
       </text>
       <text
         v-if="i.seen"
