@@ -136,11 +136,18 @@ fn choices(before: &Project, after: &Project, w: &Writer) -> Vec<String> {
         {
             return;
         }
-        let name = called(&now, path).or_else(|| called(&then, path));
-        let field = path.last().map_or(String::new(), |p| p.replace('_', " "));
-        let length = !PLAIN.contains(&field.replace(' ', "_").as_str());
+        let found = called(&now, path).or_else(|| called(&then, path));
+        let last = path.last().map_or("", String::as_str);
+        let length = !PLAIN.contains(&last);
+        // What lies between the entry and the field says which of several alike it is: the cover on the left.
+        let within = found.as_ref().map_or(path.len().saturating_sub(1), |f| f.1);
+        let keys = path.iter().skip(within).filter(|k| *k != "choices");
+        let field = keys.map(|k| k.replace('_', " ")).collect::<Vec<_>>();
+        let field = field.join(" ");
+        let name = found.map(|f| f.0);
         let say = |v: &Value| match v {
             Value::Number(n) if length => w.say(n.as_f64().unwrap_or(0.0)),
+            Value::Number(n) => n.as_f64().unwrap_or(0.0).to_string(),
             Value::String(s) => s.clone(),
             Value::Null => "not given".into(),
             Value::Bool(true) => "yes".into(),
@@ -169,8 +176,8 @@ fn choices(before: &Project, after: &Project, w: &Writer) -> Vec<String> {
     out
 }
 
-/// What a person calls the entry in which a pointer lies.
-fn called(document: &Value, path: &[String]) -> Option<String> {
+/// What a person calls the entry in which a pointer lies, and how far down that is.
+fn called(document: &Value, path: &[String]) -> Option<(String, usize)> {
     (1..=path.len()).rev().find_map(|n| {
         let entry = path[..n].iter().try_fold(document, |v, key| v.get(key))?;
         let words = |key: &str| {
@@ -184,7 +191,7 @@ fn called(document: &Value, path: &[String]) -> Option<String> {
                 .flatten()
         };
         entry.get("name")?;
-        words("name").or_else(kind)
+        words("name").or_else(kind).map(|name| (name, n))
     })
 }
 

@@ -17,6 +17,7 @@ mod change;
 mod checks;
 mod collocation;
 mod combs;
+mod compared;
 mod contract;
 mod covered;
 mod cutting;

@@ -102,7 +102,13 @@ impl Kind for Shelf {
             .project
             .material("birch-ply")?
             .modulus(THICK, Grain::Along)?;
-        let carried = Lines::new(site, (z, 15.0), (std::slice::from_ref(&whole), &lines), &[], (&[], &[]));
+        let carried = Lines::new(
+            site,
+            (z, 15.0),
+            (std::slice::from_ref(&whole), &lines),
+            &[],
+            (&[], &[]),
+        );
         let plan = DeckPlan {
             id: site.id.into(),
             name: m.called(),
