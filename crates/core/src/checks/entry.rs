@@ -144,7 +144,9 @@ impl<'a> Way<'a> {
     /// It comes straight in as far as its place, past what stands there.
     fn comes(&self, board: &Solid, there: &[Solid]) -> bool {
         let (w, h) = board.board.outline.size();
-        let dims = [w, h, board.board.thickness];
+        let mut dims = [w, h, board.board.thickness];
+        // The longest side goes first, mostly.
+        dims.sort_by(|a, b| b.total_cmp(a));
         (0..3).any(|leads| {
             let cross = (dims[(leads + 1) % 3], dims[(leads + 2) % 3]);
             let good = |w: f64, h: f64| {
@@ -162,13 +164,11 @@ impl<'a> Way<'a> {
     /// What stands nearer than this leaves a rectangle that is good enough.
     fn leaves(&self, there: &[Solid], deep: f64, good: &dyn Fn(f64, f64) -> bool) -> bool {
         let near = there.iter().filter(|s| self.reach(s).0 < deep - TOUCH);
-        let taken: Vec<Rectangle> = near
-            .map(|s| {
-                let span = |k: usize| [s.low[k] + TOUCH, s.high[k] - TOUCH];
-                (span(self.along), span(2))
-            })
-            .collect();
-        let taken = from_its_sill(taken, self.door);
+        let taken = near.map(|s| {
+            let span = |k: usize| [s.low[k] + TOUCH, s.high[k] - TOUCH];
+            (span(self.along), span(2))
+        });
+        let taken = from_its_sill(outermost(taken.collect()), self.door);
         let outline = &self.door.outline;
         let Some(top) = outline.last().map(|n| n.0) else {
             return false;
@@ -183,4 +183,18 @@ impl<'a> Way<'a> {
         let (w, h) = largest(outline, &taken, good);
         good(w, h)
     }
+}
+
+/// Those that lie in no other: a frame hides what stands behind it.
+fn outermost(mut all: Vec<Rectangle>) -> Vec<Rectangle> {
+    let area = |(a, b): &Rectangle| (a[1] - a[0]) * (b[1] - b[0]);
+    all.sort_by(|a, b| area(b).total_cmp(&area(a)));
+    let inside = |a: [f64; 2], b: [f64; 2]| a[0] >= b[0] && a[1] <= b[1];
+    let mut out: Vec<Rectangle> = Vec::new();
+    for r in all {
+        if !out.iter().any(|o| inside(r.0, o.0) && inside(r.1, o.1)) {
+            out.push(r);
+        }
+    }
+    out
 }
