@@ -20,7 +20,10 @@ web/node_modules/.package-lock.json: web/package-lock.json
 e2e/node_modules/.package-lock.json: e2e/package-lock.json
 	cd e2e && $(NPM_CI)
 
-web: web/node_modules/.package-lock.json
+# Built again only when something of it changed.
+web: web/dist/index.html
+
+web/dist/index.html: web/node_modules/.package-lock.json $(shell find web/src web/public web/index.html web/*.json web/*.ts -type f 2>/dev/null)
 	cd web && npm run --silent build
 
 # Loads the demo into its own folder and serves it; opens nothing by itself. The quick build, on the page within four
