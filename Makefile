@@ -40,8 +40,8 @@ quick:
 
 # What does not wait for each other first, side by side. Then the tests themselves, which take the whole machine.
 test:
-	$(MAKE) --no-print-directory -j3 lint web-test rust-build
-	$(MAKE) --no-print-directory rust-test browser-test
+	$(MAKE) --no-print-directory -j3 lint rust-build
+	$(MAKE) --no-print-directory web-test rust-test browser-test
 
 lint: rust-lint web-lint
 
