@@ -163,23 +163,24 @@ impl<'a> Way<'a> {
 
     /// What stands nearer than this leaves a rectangle that is good enough.
     fn leaves(&self, there: &[Solid], deep: f64, good: &dyn Fn(f64, f64) -> bool) -> bool {
-        let near = there.iter().filter(|s| self.reach(s).0 < deep - TOUCH);
-        let taken = near.map(|s| {
-            let span = |k: usize| [s.low[k] + TOUCH, s.high[k] - TOUCH];
-            (span(self.along), span(2))
-        });
-        let taken = from_its_sill(outermost(taken.collect()), self.door);
         let outline = &self.door.outline;
         let Some(top) = outline.last().map(|n| n.0) else {
             return false;
         };
+        let near = || there.iter().filter(|s| self.reach(s).0 < deep - TOUCH);
         // Over all of it, mostly; looked at first, for the rest takes a while.
-        let over = taken.iter().map(|t| t.1[1]).fold(0.0, f64::max);
+        let highest = near().map(|s| s.high[2]).fold(self.door.sill, f64::max);
+        let over = highest - self.door.sill;
         let wide = width(outline, over).min(width(outline, top));
         let nodes = outline.iter().filter(|n| n.0 > over).map(|n| n.1);
         if over < top && good(nodes.fold(wide, f64::min), top - over) {
             return true;
         }
+        let taken = near().map(|s| {
+            let span = |k: usize| [s.low[k] + TOUCH, s.high[k] - TOUCH];
+            (span(self.along), span(2))
+        });
+        let taken = from_its_sill(outermost(taken.collect()), self.door);
         let (w, h) = largest(outline, &taken, good);
         good(w, h)
     }
