@@ -64,6 +64,51 @@ fn it_is_lifted_and_slid_back() {
     assert!(steps[0].meets.is_none());
 }
 
+/// Where bores of the fixed boards, or of the front ones, lie in a state, mm in and from the centre line.
+fn bores(p: &Plan, front: bool, state: &str) -> Vec<[f64; 2]> {
+    let mut out = Vec::new();
+    for part in &p.parts {
+        for b in p.boards.iter().filter(|b| part.boards.contains(&b.id)) {
+            let own = part.features.iter().filter(|f| f.kind == "bore");
+            for f in own.filter(|_| (b.body == "deck/front") == front) {
+                let at = b.poses[state].at(f.centre.0.value, f.centre.1.value, 0.0);
+                out.push([at[0], at[1]]);
+            }
+        }
+    }
+    out.sort_by(|a, b| a[1].total_cmp(&b[1]));
+    out
+}
+
+/// By hand: two pins go through the front board into the middle of the strip below, 15 before the joint, 60 from its sides; slid back
+/// their holes lie over two in the rear board, as far as both are marked to the millimetre.
+#[test]
+fn drop_pins_have_their_holes() {
+    let p = plan(&bed("slide", 1300.0));
+    let (low, high) = front(&p, "night");
+    let night = bores(&p, true, "night");
+    let (drive, rear) = (bores(&p, true, "drive"), bores(&p, false, "drive"));
+    assert_eq!((night.len(), rear.len()), (2, 2), "{night:?} {rear:?}");
+    for (at, y) in night.iter().zip([low[1] + 60.0, high[1] - 60.0]) {
+        assert!((at[0] - 1315.0).abs() < 1.1, "{at:?}");
+        assert!((at[1] - y).abs() < 1.6, "{at:?} {y}");
+    }
+    for (a, b) in drive.iter().zip(&rear) {
+        assert!(
+            (a[0] - b[0]).abs() < 1.6 && (a[1] - b[1]).abs() < 1.6,
+            "{a:?} {b:?}"
+        );
+    }
+    let pin = p
+        .hardware
+        .iter()
+        .find(|h| h.what.starts_with("drop pin"))
+        .unwrap();
+    assert_eq!((pin.size.as_str(), pin.count), ("8 mm", 4));
+    // Folded there is nothing to pin, and in slats no place for it.
+    assert!(bores(&plan(&bed("fold", 1300.0)), true, "night").is_empty());
+}
+
 /// A rear board of 600 carries no more than 600 of a front board of 1400.
 #[test]
 fn it_goes_back_no_further_than_the_rear() {

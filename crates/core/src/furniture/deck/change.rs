@@ -1,6 +1,7 @@
 //! What of a bed moves: its front board slid back over the rear one or folded back on hinges, to give the seats back
 //! for the road; or its rear board lifted up, to what lies below.
 
+use super::pins::PIN;
 use super::why::Edges;
 use crate::furniture::Site;
 use crate::furniture::built::{Board, Body, Built, Changing, Ease, Item, Motion};
@@ -179,25 +180,31 @@ fn lift(site: &Site, deck: &Deck, at: f64, top: &[Board]) -> Built {
     }
 }
 
+/// From where to where the boards before the joint reach along the bay, or those behind it, and how wide they are, mm.
+fn reach(top: &[Board], front: bool) -> (f64, f64, f64) {
+    let own = top.iter().filter(|b| (b.body == FRONT) == front);
+    let ends = own.map(|b| b.shape.bounds());
+    ends.fold((f64::INFINITY, f64::NEG_INFINITY, 0.0_f64), |e, b| {
+        (e.0.min(b.0), e.1.max(b.2), e.2.max(b.3 - b.1))
+    })
+}
+
+/// How far the front board goes back: as far as the rear one carries it, and never past the rear.
+pub fn travel(at: f64, top: &[Board]) -> f64 {
+    (reach(top, true).1 - at).min(at - reach(top, false).0)
+}
+
 /// What moves of the deck, and what is bought for that. `top` are its pieces, moved ones too.
 pub fn change(site: &Site, deck: &Deck, at: f64, top: &[Board]) -> Built {
     if deck.change == Change::Lift {
         return lift(site, deck, at, top);
     }
-    let reach = |front: bool| {
-        let own = top.iter().filter(|b| (b.body == FRONT) == front);
-        let ends = own.map(|b| b.shape.bounds());
-        ends.fold((f64::INFINITY, f64::NEG_INFINITY, 0.0_f64), |e, b| {
-            (e.0.min(b.0), e.1.max(b.2), e.2.max(b.3 - b.1))
-        })
-    };
-    let (rear, front) = (reach(false), reach(true));
+    let (rear, front) = (reach(top, false), reach(top, true));
     let long = front.1 - at;
     let (back, over) = (at - rear.0, deck.underside.unwrap_or(0.0) + deck.thickness);
     let name = format!("front board of the {}", deck.name);
     let first = "bedding off both boards";
-    // It goes back as far as the rear board carries it, and never past the rear.
-    let travel = long.min(back);
+    let travel = travel(at, top);
     let (motion, words, frees, hardware) = match deck.change {
         Change::Fold => (
             Motion::Turn {
@@ -229,11 +236,14 @@ pub fn change(site: &Site, deck: &Deck, at: f64, top: &[Board]) -> Built {
                 format!("slide the {name} forward and let it down"),
             ],
             travel,
-            vec![Item::new(
-                "drop pin with its plate: two hold the board out, two hold it back",
-                4,
-                2,
-            )],
+            vec![
+                Item::new(
+                    "drop pin with its plate: two hold the board out, two hold it back",
+                    4,
+                    2,
+                )
+                .sized(site.w.say(PIN)),
+            ],
         ),
     };
     let shorter = Ease {

@@ -8,6 +8,7 @@ mod ground;
 mod hatch;
 mod joints;
 mod kind;
+mod pins;
 mod supports;
 mod top;
 pub(super) mod why;
@@ -170,6 +171,9 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
     let mut kept = keep.iter();
     top.retain(|_| *kept.next().unwrap_or(&true));
     let (hatched, hatches) = hatch::cut(site, deck, &lines, &boards, &mut top);
+    if let Some(at) = meets {
+        pins::bore(deck, at, &mut top, &w);
+    }
     let vents = top.iter().flat_map(|b| b.vents.iter().map(|v| v.0));
     let vents = vents.collect();
     // What carries it is put in first.
