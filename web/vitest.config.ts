@@ -5,5 +5,6 @@ import { defineConfig } from "vitest/config";
 export default defineConfig({
   plugins: [vue() as never],
   resolve: { alias: { "@": fileURLToPath(new URL("./src", import.meta.url)) } },
-  test: { environment: "happy-dom" },
+  // Some types every sixteenth of an inch: on a slow machine that takes longer than the usual five seconds.
+  test: { environment: "happy-dom", testTimeout: 30_000 },
 });
