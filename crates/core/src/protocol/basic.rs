@@ -84,19 +84,23 @@ fn lengths(p: &Words, full: bool) -> Vec<Ask> {
     // The lowest that can be had, and the highest: fronts lean.
     let had = |z: &&f64| !p.project.survey.skipped.contains_key(&at(z).key());
     let lowest = zs.iter().find(had).map(at);
-    let upper = uppermost(&p.levels).filter(|z| *z > 0.0).map(|z| at(&z));
+    // A front that bends at a crease just under the highest level is read at both.
+    let upper = [uppermost(&p.levels), zs.last().copied()]
+        .into_iter()
+        .flatten();
+    let mut upper: Vec<f64> = upper.filter(|z| *z > 0.0).collect();
+    upper.dedup();
+    let highest = upper.into_iter().map(|z| at(&z));
     let middle = crease(p).map(|z| at(&z));
-    let mut first: Vec<Quantity> = lowest.into_iter().chain(upper).chain(middle).collect();
-    first.dedup();
-    let mut out: Vec<Ask> = first.into_iter().map(|q| p.ask(q, true)).collect();
-    // A front that is straight over these three is not read at every crease of the walls, nor above the
-    // uppermost: it is where it may bend there.
+    let first = lowest.into_iter().chain(highest).chain(middle);
+    let mut out: Vec<Ask> = first.map(|q| p.ask(q, true)).collect();
+    // A front that is straight over these three is not read at every crease of the walls.
     let open = |a: &Ask| p.open(a);
-    if !out.iter().any(open) {
-        let creases = p.levels.iter().filter(|l| full && l.ridge).map(|l| l.z);
-        let unsure = |z: &f64| p.model.front(0.0, *z).is_none_or(|f| f.1 > FRONT_SD);
-        let unsure = creases.chain(zs.last().copied()).filter(unsure);
-        out.extend(unsure.map(|z| p.ask(at(&z), true)));
+    if full && !out.iter().any(open) {
+        let creases = p.levels.iter().filter(|l| l.ridge);
+        let unsure = |z: f64| p.model.front(0.0, z).is_none_or(|f| f.1 > FRONT_SD);
+        let unsure = creases.filter(|l| unsure(l.z)).map(|l| at(&l.z));
+        out.extend(unsure.map(|q| p.ask(q, true)));
     }
     out
 }

@@ -13,11 +13,6 @@ const MOST: usize = 12;
 /// A gap shorter than this is not halved, mm.
 const GAP: f64 = 120.0;
 
-/// How much above the goal the doubt may be before a further reading is wanted: where heights are named,
-/// and where they are not (choices, by surveys of the virtual vehicles).
-const SLACK: f64 = 1.2;
-const SLACK_UNNAMED: f64 = 1.35;
-
 /// Of more stations than this, an even share is looked at.
 const STATIONS: usize = 24;
 
@@ -46,24 +41,6 @@ fn heights(p: &Words) -> Vec<f64> {
         own.extend(levels(p, 140.0).into_iter().filter(|z| *z > bed));
     }
     own
-}
-
-/// A reading is wanted where the doubt is larger than the goal by this factor. While nobody said at which
-/// heights panels are wanted, or how high up, most of those looked at will not be cut at.
-fn slack(p: &Words) -> f64 {
-    let survey = &p.project.survey;
-    let named = !survey.heights.is_empty() || survey.build == Build::High;
-    let drawn = || {
-        p.project
-            .decks()
-            .into_iter()
-            .any(|(_, d)| d.underside.is_some())
-    };
-    if named || drawn() {
-        SLACK
-    } else {
-        SLACK_UNNAMED
-    }
 }
 
 /// The measured heights, and half way between them where they are further apart than `gap`.
@@ -148,7 +125,7 @@ pub fn asks(p: &Words, room: Room) -> (Vec<Ask>, Option<f64>) {
         let Some((c, _)) = best.filter(|b| b.1 > 1e-3) else {
             break;
         };
-        let excess = before > slack(p) * goal;
+        let excess = before > 1.2 * goal;
         let (here, then) = field.helped(c, noise);
         field.take(c, noise);
         let room = if before > 2.0 * goal {
