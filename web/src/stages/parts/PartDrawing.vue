@@ -95,6 +95,13 @@ function tilt(b: Bevel, X: (v: number) => number, Y: (v: number) => number) {
         :d="`M${X(f.at[0]!) - 6} ${Y(f.at[1]!)}h12M${X(f.at[0]!)} ${Y(f.at[1]!) - 6}v12`"
         class="relief"
       />
+      <circle
+        v-if="f.kind === 'bore'"
+        :cx="X(f.at[0]!)"
+        :cy="Y(f.at[1]!)"
+        :r="Math.max(((f.diameter?.value ?? 0) * s) / 2, 2.5)"
+        class="bore"
+      />
     </g>
     <g v-for="(b, i) in part.bevels ?? []" :key="`b${i}`">
       <path :d="linePath(b.along, X, Y)" class="bevel" />
@@ -222,6 +229,12 @@ function tilt(b: Bevel, X: (v: number) => number, Y: (v: number) => number) {
   stroke-width: 1.2;
   stroke-dasharray: 14 4 3 4;
   fill: none;
+}
+.bore {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 1.5;
+  stroke-dasharray: 2 1.5;
 }
 .relief {
   stroke: var(--stop);
