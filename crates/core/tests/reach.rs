@@ -66,6 +66,15 @@ fn by_a_side_door() {
     assert_eq!(told(&plan(&doc)).unwrap().0, Severity::Fine);
 }
 
+/// While no door is measured nobody knows whether it is had from outside.
+#[test]
+fn without_a_door_nothing_is_said() {
+    let mut doc = boxed(100.0, "outside");
+    let readings = doc["survey"]["readings"].as_object_mut().unwrap();
+    readings.retain(|_, r| r["quantity"]["of"] != "opening");
+    assert_eq!(told(&plan(&doc)), None);
+}
+
 /// Without a bed nobody asks. With one in front of the box, 1100 to 2000 in, it is near; one that begins 1600 in is 800 off.
 #[rstest]
 #[case(None, None)]

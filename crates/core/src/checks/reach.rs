@@ -163,6 +163,8 @@ fn stowed(ctx: &Ctx, id: &str, module: &str, opens: Option<&Body>) -> Option<Fin
             }
             ("with the bed made", hold.asleep(ctx, &beds))
         }
+        // While no door is measured nothing is known of it.
+        Reach::Outside if doorways(ctx.project, ctx.model).is_empty() => return None,
         Reach::Outside => ("from outside", hold.outside(ctx).map(|d| format!("is {d}"))),
     };
     let name = ctx.project.modules.get(module)?.called();
