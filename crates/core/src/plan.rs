@@ -169,7 +169,7 @@ fn work_out(
     let Placed {
         built,
         transferred,
-        parts,
+        mut parts,
     } = placed;
     if !go_on() {
         return None;
@@ -217,6 +217,8 @@ fn work_out(
             .map_or(id.to_string(), |m| m.called())
     };
     let (joints, mut bill) = joints::joints(&built, &boards, &called, &project.writer());
+    let step = project.units.marks().mm();
+    joints::screws(&mut parts, &joints, &boards, &project.writer(), step);
     let bodies = Bodies::new(built.values().flat_map(|b| &b.bodies));
     let assembly = assemblies(&built, &boards, &parts, &joints, &called);
     let ctx = Ctx {

@@ -56,6 +56,7 @@ mod reach;
 mod remedies;
 mod riding;
 mod runs;
+mod screws;
 mod seated;
 mod side_by_side;
 mod sofa;

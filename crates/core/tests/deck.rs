@@ -793,6 +793,27 @@ fn a_seat_slid_forward_makes_the_bed_longer(#[case] travel: f64, #[case] says: &
     );
 }
 
+/// A gap of some 73 before a deck whose face lies 315 high: of what is stowed a box of 70 by 300 by 312 is named, turned as it has
+/// to be; one that is too low, too high, too long, or so short that no mattress bridges the rest, is not.
+#[rstest]
+#[case([300.0, 70.0, 312.0], true)]
+#[case([70.0, 300.0, 312.0], true)]
+#[case([300.0, 70.0, 280.0], false)]
+#[case([300.0, 70.0, 330.0], false)]
+#[case([300.0, 90.0, 312.0], false)]
+#[case([300.0, 10.0, 312.0], false)]
+fn what_is_stowed_fills_the_gap(#[case] size: [f64; 3], #[case] does: bool) {
+    let [w, d, h] = size;
+    let mut doc = box_van();
+    doc["people"] = json!({"a": {"name": "A", "stature": 1950}});
+    doc["survey"]["seats"] = json!({"p": {"name": "passenger seat", "travel": 150}});
+    doc["gear"] = json!({"box": {"name": "chart box", "w": w, "d": d, "h": h}});
+    let told = finding(&plan(&doc), "bed.a").unwrap().sentence.clone();
+    let named = "chart box, 70 mm long and 312 mm high, stood before it bridges the gap";
+    assert_eq!(told.contains(named), does, "{told}");
+    assert_eq!(told.contains("something 7"), !does, "{told}");
+}
+
 /// In a cuddy whose hull comes in towards the bow, the outer slats of the front half find nothing at their front ends: two lie on one
 /// support only and are left out, others stick out by less than the 407.5 from support to support, and that is told.
 #[test]

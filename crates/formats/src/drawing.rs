@@ -152,6 +152,22 @@ fn beside(edge: &[Point], middle: Point) -> Vec<Point> {
     each.collect()
 }
 
+/// The two lines of a cross on a board; nothing of them lies outside the blank.
+fn cross([u, v]: Point, p: &Part) -> [Line; 2] {
+    /// So long is each to either side, mm.
+    const ARM: f64 = 3.0;
+    let within = |[u, v]: Point| [u.clamp(0.0, p.w.value), v.clamp(0.0, p.h.value)];
+    let line = |a: Point, b: Point| Line {
+        points: vec![within(a), within(b)],
+        closed: false,
+        layer: Layer::Mark,
+    };
+    [
+        line([u - ARM, v], [u + ARM, v]),
+        line([u, v - ARM], [u, v + ARM]),
+    ]
+}
+
 fn board(p: &Part) -> Drawing {
     let round = |f: &Feature| {
         Some(Round {
@@ -217,6 +233,9 @@ fn board(p: &Part) -> Drawing {
         closed: false,
         layer: Layer::Mark,
     }));
+    // Where screws go that all boards cut like this have: marked, not drilled.
+    let screws = p.screws.iter().filter(|r| r.which.is_empty());
+    lines.extend(screws.flat_map(|r| &r.at).flat_map(|at| cross(*at, p)));
     let mut words = vec![(middle, p.mark.clone(), Layer::Mark)];
     for b in &p.bevels {
         // Nothing of it lies outside the blank, whose corner is the drawing's.

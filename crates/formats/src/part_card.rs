@@ -318,6 +318,19 @@ fn corners(page: &mut Page, part: &Part, f: &Frame) {
             page.figure(x + dx, y + dy, 3.0, false, c.letter.clone());
         }
     }
+    // Where screws go: a cross smaller than those of the reliefs.
+    for at in part.screws.iter().flat_map(|r| &r.at) {
+        let (x, y) = f.at(*at);
+        page.line((x - 0.9, y), (x + 0.9, y), THIN);
+        page.line((x, y - 0.9), (x, y + 0.9), THIN);
+    }
+    // What is bored from the face and does not go through: a broken ring.
+    for bore in part.features.iter().filter(|p| p.kind == "bore") {
+        let r = bore.diameter.as_ref().map_or(0.0, |d| d.value) / 2.0;
+        for piece in broken(bore.at, r) {
+            page.line(f.at(piece[0]), f.at(piece[1]), THIN);
+        }
+    }
     for feature in part.features.iter().filter(|p| p.kind == "relief") {
         let (x, y) = f.at(feature.at);
         page.line(
@@ -337,6 +350,17 @@ fn corners(page: &mut Page, part: &Part, f: &Frame) {
             },
         );
     }
+}
+
+/// Every other of the short lines that make a ring.
+fn broken(at: [f64; 2], r: f64) -> impl Iterator<Item = [[f64; 2]; 2]> {
+    /// So many make a turn.
+    const TURN: u32 = 24;
+    let on = move |i: u32| {
+        let (s, c) = (std::f64::consts::TAU * f64::from(i) / f64::from(TURN)).sin_cos();
+        [at[0] + r * c, at[1] + r * s]
+    };
+    (0..TURN / 2).map(move |i| [on(2 * i), on(2 * i + 1)])
 }
 
 /// The table of corners, the holes, what is done then, and why.
@@ -361,6 +385,11 @@ fn column(part: &Part, system: System) -> Vec<Line> {
             out.push(Line::Corner("+".into(), both(u, system), both(v, system)));
             out.push(Line::Step(format!("{}, {size}", f.kind)));
         }
+        out.push(Line::Gap);
+    }
+    if !part.screws.is_empty() {
+        out.push(Line::Head("Screws, from the red mark".into()));
+        out.extend(part.screws.iter().map(|r| Line::Step(r.words.clone())));
         out.push(Line::Gap);
     }
     if let Some(d) = reliefs.first().and_then(|f| f.diameter.as_ref()) {

@@ -119,6 +119,57 @@ fn panels_fit_at_the_first_cut(#[values(0, 1, 2, 3, 4, 5, 6, 7, 8)] i: usize) {
     assert!(count <= 12 * most, "{}: {count} readings in 12", v.name);
 }
 
+/// A plain estate: the walls of one with sloping wells, but wells with upright sides. Counted over forty surveys: fifty readings on the
+/// average, and the promise as everywhere.
+#[test]
+fn a_plain_estate_takes_fifty() {
+    let mut upright = file("lapwing");
+    let things = upright["obstacles"].as_array_mut().unwrap();
+    for thing in things.iter_mut() {
+        let foot = thing["sections"][0]["outline"].clone();
+        for section in thing["sections"].as_array_mut().unwrap() {
+            section["outline"] = foot.clone();
+        }
+    }
+    assert_eq!(things.len(), 2);
+    let v = Vehicle::read(upright).unwrap();
+    let (mut count, mut within, mut big) = (0, 0.0, 0.0);
+    for seed in 0..40 {
+        let taken = take(&v, seed, 0, Thoroughness::Full);
+        count += taken.project.survey.readings.len();
+        let f = fill(&Model::new(&taken.project), 320.0, 3.0).unwrap();
+        let fit = Fit::of(&v, &f.panels, 320.0, 3.0);
+        within += fit.within(3.0) / 40.0;
+        big += fit.too_big(2.0) / 40.0;
+    }
+    assert!(count <= 40 * 50, "{count} readings in 40");
+    assert!(within > 0.95 && big < 0.01, "{within} {big}");
+}
+
+/// Where a height up high is named in a hull, its panel keeps the promise too.
+#[rstest]
+#[case("otter", 610.0)]
+#[case("kingfisher", 580.0)]
+fn a_panel_up_high_in_a_hull(#[case] name: &str, #[case] high: f64) {
+    let v = vehicle(name);
+    assert!(v.sections.last().unwrap().z >= high);
+    let (mut within, mut big) = (0.0, 0.0);
+    for seed in 0..24 {
+        let taken = survey(
+            &v,
+            &Walk {
+                heights: vec![320.0, high],
+                ..walk(seed)
+            },
+        );
+        let f = fill(&Model::new(&taken.project), high, 3.0).unwrap();
+        let fit = Fit::of(&v, &f.panels, high, 3.0);
+        within += fit.within(3.0) / 24.0;
+        big += fit.too_big(2.0) / 24.0;
+    }
+    assert!(within > 0.95 && big < 0.01, "{name}: {within} {big}");
+}
+
 /// A slip of 25 mm anywhere is found, and the slip alone is named.
 #[rstest]
 #[case("crate")]

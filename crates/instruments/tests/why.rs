@@ -14,7 +14,7 @@ use serde_json::Value;
 /// Lines give their totals to this, mm.
 const EXACT: f64 = 0.001;
 /// The constants that explanations may end at.
-const RULES: [&str; 45] = [
+const RULES: [&str; 46] = [
     "marking",
     "deck/joint",
     "deck/rail",
@@ -30,6 +30,7 @@ const RULES: [&str; 45] = [
     "drawer/between",
     "table/strip",
     "lid/gap",
+    "box_seat/follow",
     "table/gap",
     "shelves/post",
     "shelves/cleat",

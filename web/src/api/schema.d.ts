@@ -2844,6 +2844,8 @@ export interface components {
             corners: components["schemas"]["Corner"][];
             /** @description Holes and reliefs. */
             features: components["schemas"]["Feature"][];
+            /** @description Where it is bored for the screws and bolts of its joints. */
+            screws?: components["schemas"]["ScrewRow"][];
             /** @description Edges along something that leans: how the saw would be tilted. */
             bevels?: components["schemas"]["EdgeBevel"][];
             /** @description Dimension lines. */
@@ -3495,6 +3497,23 @@ export interface components {
             side: components["schemas"]["Shape"][];
             /** @description From behind. */
             behind: components["schemas"]["Shape"][];
+        };
+        /**
+         * @description A row of screws or bolts, evenly spaced: where the part is bored for them on the face that is marked, or at its edge for
+         *     those that go in there.
+         */
+        ScrewRow: {
+            /** @description Marks of what is held to it. */
+            to: string;
+            /** @description Which of the boards that are cut like this have it; empty if all do. */
+            which?: string;
+            /** @description What goes in: `wood screw, countersunk 4 x 40 mm`. */
+            what: string;
+            diameter?: components["schemas"]["Figure"] | null;
+            /** @description Centres from the lower left corner of the blank, mm, to the nearest mark. */
+            at: number[][];
+            /** @description In a sentence: how many, how wide, from where to where, how far apart, for what. */
+            words: string;
         };
         /** @description How hard to search. */
         Search: {

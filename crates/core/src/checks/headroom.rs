@@ -95,19 +95,50 @@ fn bridged(ctx: &Ctx, (long, wanted): (f64, f64), deck: &DeckPlan) -> String {
         return String::new();
     };
     let gap = wanted - long;
-    let top = ctx.w.say(deck.underside.value + deck.thickness.value);
+    let top = deck.underside.value + deck.thickness.value;
     if gap <= travel {
+        let slid = ctx.w.say(gap.ceil());
+        let own = fills(ctx, gap, top).map_or_else(
+            || {
+                format!(
+                    "something {slid} long and {} high before it, a box or a cooler,",
+                    ctx.w.say(top)
+                )
+            },
+            |(thing, size)| format!("{thing}, {size}, stood before it"),
+        );
         format!(
-            " With the {name} slid forward by {} it can be: something {} long and {top} high before it, a box or a cooler, bridges the gap, and stays locked in until the bed is left.",
-            ctx.w.say(gap.ceil()),
-            ctx.w.say(gap.ceil())
+            " With the {name} slid forward by {slid} it can be: {own} bridges the gap, and stays locked in until the bed is left."
         )
     } else {
         format!(
-            " With the {name} all the way forward it becomes {}, if something {top} high bridges the gap.",
-            ctx.w.say(long + travel)
+            " With the {name} all the way forward it becomes {}, if something {} high bridges the gap.",
+            ctx.w.say(long + travel),
+            ctx.w.say(top)
         )
     }
+}
+
+/// What of the stow list stands as high as the deck and is as long as the gap, standing as it should: its name and size.
+fn fills(ctx: &Ctx, gap: f64, top: f64) -> Option<(String, String)> {
+    /// So much lower than the deck it may be: the mattress is soft. Higher it may be by a touch (a choice).
+    const LOWER: f64 = 25.0;
+    const HIGHER: f64 = 5.0;
+    /// A mattress bridges what then stays open, mm (a choice), as between two pieces.
+    const OPEN: f64 = 60.0;
+    let off = |h: f64| (top - h).abs();
+    let all = ctx.project.gear.values().filter_map(|g| {
+        let (w, d, h) = (g.w?, g.d?, g.h?);
+        let level = (-HIGHER..=LOWER).contains(&(top - h));
+        let turned = [w, d]
+            .into_iter()
+            .filter(|long| (gap - OPEN..=gap).contains(long));
+        let long = turned.reduce(f64::max).filter(|_| level)?;
+        Some((g, long, h))
+    });
+    let (g, long, h) = all.min_by(|a, b| off(a.2).total_cmp(&off(b.2)))?;
+    let size = format!("{} long and {} high", ctx.w.say(long), ctx.w.say(h));
+    Some((g.name.clone(), size))
 }
 
 /// Bed length: stature and about 12 cm (common practice, no source), along the bay.

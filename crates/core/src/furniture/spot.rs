@@ -179,7 +179,7 @@ pub fn in_nobodys_way(site: &Site, spot: &Spot) -> bool {
         .all(|keep| keep.and(&plan).is_empty())
 }
 
-/// The first free place for one of these sizes, the first size first; one that is `good`, if there is any. What is free
+/// The first free place for one of these sizes, the first size first; one that is `good` and at its wall, if there is any. What is free
 /// across the bay hangs on the height of the piece.
 pub fn find<'a>(
     site: &'a Site<'a>,
@@ -190,9 +190,31 @@ pub fn find<'a>(
     fixed: (&Fixed, f64),
     good: &dyn Fn(&Spot) -> bool,
 ) -> Option<(ModulePlace, [f64; 3])> {
-    first(site, at, sizes, across, place, fixed, good)
-        .or_else(|| first(site, at, sizes, across, place, fixed, &|_| true))
+    let against = |cross: &Cross, spot: &Spot| good(spot) && is_at_its_wall(cross, spot);
+    first(site, at, sizes, across, place, fixed, &against)
+        .or_else(|| first(site, at, sizes, across, place, fixed, &|_, _| true))
 }
+
+/// It does not stand off its wall all along because a front that comes in, or something else at one end, holds it there:
+/// somewhere its boards can follow the wall.
+fn is_at_its_wall(cross: &Cross, spot: &Spot) -> bool {
+    /// It is looked at so many places along it.
+    const PLACES: usize = 8;
+    let Some(side) = spot.side else {
+        return true;
+    };
+    let back = (side.sign() * spot.y.0).max(side.sign() * spot.y.1);
+    let z = (spot.z.0 + spot.z.1) / 2.0;
+    let at = |i: usize| spot.x.0 + (spot.x.1 - spot.x.0) * i as f64 / PLACES as f64;
+    let reach = |i: usize| {
+        let (right, left) = cross.across((at(i), at(i + 1)), z)?;
+        Some(if side == Side::Left { left } else { -right })
+    };
+    (0..PLACES).any(|i| reach(i).is_some_and(|r| r <= back + spot.follow.max(NEAR_WALL)))
+}
+
+/// Where nothing follows the wall a piece stands against it when it is so near somewhere, mm (a choice).
+const NEAR_WALL: f64 = 60.0;
 
 fn first<'a>(
     site: &'a Site<'a>,
@@ -201,7 +223,7 @@ fn first<'a>(
     across: &[Across],
     place: &ModulePlace,
     (fixed, follow): (&Fixed, f64),
-    good: &dyn Fn(&Spot) -> bool,
+    good: &dyn Fn(&Cross, &Spot) -> bool,
 ) -> Option<(ModulePlace, [f64; 3])> {
     let longest = site.model.length(0.0)?;
     let across: Vec<Across> = match fixed.across {
@@ -232,7 +254,7 @@ fn first<'a>(
             ..place.clone()
         };
         let spot = at(site, cross, &place, size, follow)?;
-        (good(&spot) && is_free(site, free, &spot)).then_some(place)
+        (good(cross, &spot) && is_free(site, free, &spot)).then_some(place)
     };
     let (usual, least) = (sizes.first()?, sizes.last()?);
     let tall = cross(usual[2]);

@@ -362,6 +362,7 @@ fn part(module: &str, board: &Board, project: &Project, w: &Writer) -> Option<Pa
         h: w.figure(height),
         grain: board.grain,
         features,
+        screws: vec![],
         then: board.then.clone(),
         why: whys(board, (width, height), project, w),
         way: m.way(board, project.units.marks().mm()),

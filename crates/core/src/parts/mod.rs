@@ -44,6 +44,9 @@ pub struct Part {
     pub corners: Vec<Corner>,
     /// Holes and reliefs.
     pub features: Vec<Feature>,
+    /// Where it is bored for the screws and bolts of its joints.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub screws: Vec<ScrewRow>,
     /// Edges along something that leans: how the saw would be tilted.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub bevels: Vec<EdgeBevel>,
@@ -105,6 +108,27 @@ pub struct Feature {
     /// Size of a rectangular one.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub size: Option<(Figure, Figure)>,
+}
+
+/// A row of screws or bolts, evenly spaced: where the part is bored for them on the face that is marked, or at its edge for
+/// those that go in there.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+pub struct ScrewRow {
+    /// Marks of what is held to it.
+    pub to: String,
+    /// Which of the boards that are cut like this have it; empty if all do.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub which: String,
+    /// What goes in, glued or not: `wood screw, countersunk 4 x 40 mm, no glue`.
+    pub what: String,
+    /// How wide a hole lets it pass; none for pocket holes, which are as wide as their jig makes them, and for brackets.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub diameter: Option<Figure>,
+    /// Centres from the lower left corner of the blank, mm, to the nearest mark.
+    #[schema(value_type = Vec<Vec<f64>>)]
+    pub at: Vec<[f64; 2]>,
+    /// In a sentence: how many, how wide, from where to where, how far apart, for what.
+    pub words: String,
 }
 
 /// A dimension line.

@@ -84,8 +84,11 @@ fn lengths(p: &Words, full: bool) -> Vec<Ask> {
     // The lowest that can be had, and the highest: fronts lean.
     let had = |z: &&f64| !p.project.survey.skipped.contains_key(&at(z).key());
     let lowest = zs.iter().find(had).map(at);
-    // A front that bends at a crease just under the highest level is read at both.
-    let upper = [uppermost(&p.levels), zs.last().copied()]
+    // A front that bends at a crease just under the highest level is read at both; where no hull is bent in all ways, only if
+    // the lower one does not tell the upper.
+    let hull = p.project.vehicle.kind == VehicleKind::Boat;
+    let last = zs.last().copied();
+    let upper = [uppermost(&p.levels), last.filter(|_| hull || !full)]
         .into_iter()
         .flatten();
     let mut upper: Vec<f64> = upper.filter(|z| *z > 0.0).collect();
@@ -99,7 +102,8 @@ fn lengths(p: &Words, full: bool) -> Vec<Ask> {
     if full && !out.iter().any(open) {
         let creases = p.levels.iter().filter(|l| l.ridge);
         let unsure = |z: f64| p.model.front(0.0, z).is_none_or(|f| f.1 > FRONT_SD);
-        let unsure = creases.filter(|l| unsure(l.z)).map(|l| at(&l.z));
+        let heights = creases.map(|l| l.z).chain(last);
+        let unsure = heights.filter(|z| unsure(*z)).map(|z| at(&z));
         out.extend(unsure.map(|q| p.ask(q, true)));
     }
     out
@@ -165,7 +169,8 @@ fn walls(p: &Words, full: bool) -> Vec<Ask> {
                     !second || some(*x) || Some(*x) == between
                 }
                 z if z == lowest => some(*x),
-                z => Some(*x) == between && (full || Some(z) == crease),
+                // The other wall bends upwards as that one does, or its worth tells.
+                z => !second && Some(*x) == between && (full || Some(z) == crease),
             };
             let at = |x: f64| Quantity::Wall {
                 side,

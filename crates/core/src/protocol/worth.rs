@@ -3,6 +3,7 @@
 
 use super::words::{Words, minutes};
 use super::{Ask, Room, goal};
+use crate::project::VehicleKind;
 use crate::project::survey::{Build, Quantity, Side, Thoroughness};
 use crate::survey::signal::{Signal, Term};
 
@@ -12,6 +13,12 @@ const ALONG: usize = 13;
 const MOST: usize = 12;
 /// A gap shorter than this is not halved, mm.
 const GAP: f64 = 120.0;
+
+/// Readings are needed until no doubt is this many times the goal (a choice).
+const STOP: f64 = 1.2;
+
+/// What is not needed is offered where it takes so much off the doubt, mm (one standard deviation; a choice).
+const WORTH: f64 = 0.25;
 
 /// Of more stations than this, an even share is looked at.
 const STATIONS: usize = 24;
@@ -104,6 +111,10 @@ pub fn asks(p: &Words, room: Room) -> (Vec<Ask>, Option<f64>) {
         return (vec![], Some(now));
     }
     let full = p.project.survey.protocol == Thoroughness::Full;
+    let hull = p.project.vehicle.kind == VehicleKind::Boat;
+    let named = !p.project.survey.heights.is_empty();
+    // Up high a hull is less sure than lower down: where a height is named there, all of the goal is asked for.
+    let stop = if hull && named { goal } else { STOP * goal };
     let edges = edges(p);
     let targets: Vec<Vec<Term>> = edges.iter().map(term).collect();
     let places = candidates(p);
@@ -113,19 +124,21 @@ pub fn asks(p: &Words, room: Room) -> (Vec<Ask>, Option<f64>) {
     let mut out = Vec::new();
     while out.len() < MOST {
         let before = field.worst();
-        // Doubt within the goal counts for nothing.
+        // What is asked for at all counts first; in a hull, bent in all ways, all of the goal does.
+        let enough = if before > stop && !hull { stop } else { goal };
+        // Doubt within what is asked for counts for nothing.
         let best = (0..points.len())
             .map(|c| {
                 (
                     c,
-                    field.gain(c, noise, goal) / minutes(&quantity(&places[c])),
+                    field.gain(c, noise, enough) / minutes(&quantity(&places[c])),
                 )
             })
             .max_by(|a, b| a.1.total_cmp(&b.1));
         let Some((c, _)) = best.filter(|b| b.1 > 1e-3) else {
             break;
         };
-        let excess = before > 1.2 * goal;
+        let excess = before > stop;
         let (here, then) = field.helped(c, noise);
         field.take(c, noise);
         let room = if before > 2.0 * goal {
@@ -134,6 +147,9 @@ pub fn asks(p: &Words, room: Room) -> (Vec<Ask>, Option<f64>) {
             room.usual
         };
         let needed = excess && (full || before > 1.5 * goal) && out.len() < room;
+        if !needed && here - then < WORTH {
+            break;
+        }
         let mut ask = p.ask(quantity(&places[c]), needed);
         ask.why = format!(
             "Panel edges here are known to ±{}; this takes that to ±{}.",

@@ -66,7 +66,7 @@ impl<'a> Solid<'a> {
     }
 
     /// The axis to which the board is square, if it is to one.
-    fn axis(&self) -> Option<usize> {
+    pub fn axis(&self) -> Option<usize> {
         (0..3).find(|i| self.pose.w()[*i].abs() > 1.0 - 1e-9)
     }
 

@@ -53,6 +53,10 @@ function middle(Y: (v: number) => number, s: number): number {
   const high = props.part.h.value;
   return high * s < 140 ? Y(high / 2) + 4 : Y(high * 0.66);
 }
+/** Where screws go: a small cross each. */
+function crosses(at: number[][], X: (v: number) => number, Y: (v: number) => number): string {
+  return at.map((p) => `M${X(p[0]!) - 4} ${Y(p[1]!)}h8m-4 -4v8`).join("");
+}
 type Bevel = NonNullable<Part["bevels"]>[number];
 /** What is written at an edge: along the board within it; beside an upright one, where there is little room, only how far. */
 function tilt(b: Bevel, X: (v: number) => number, Y: (v: number) => number) {
@@ -103,6 +107,14 @@ function tilt(b: Bevel, X: (v: number) => number, Y: (v: number) => number) {
         class="bore"
       />
     </g>
+    <path
+      v-for="(r, i) in part.screws ?? []"
+      :key="`s${i}`"
+      :d="crosses(r.at, X, Y)"
+      :class="r.which ? 'screw some' : 'screw'"
+    >
+      <title>{{ r.words }}</title>
+    </path>
     <g v-for="(b, i) in part.bevels ?? []" :key="`b${i}`">
       <path :d="linePath(b.along, X, Y)" class="bevel" />
       <text
@@ -234,6 +246,14 @@ function tilt(b: Bevel, X: (v: number) => number, Y: (v: number) => number) {
   fill: none;
   stroke: var(--ink);
   stroke-width: 1.5;
+  stroke-dasharray: 2 1.5;
+}
+.screw {
+  fill: none;
+  stroke: var(--steel);
+  stroke-width: 1.5;
+}
+.screw.some {
   stroke-dasharray: 2 1.5;
 }
 .relief {

@@ -43,15 +43,18 @@ const part = computed(() => parts.value.find((p) => p.id === chosen.value));
 const size = (h: Part["features"][number], unit: "mm" | "inch") =>
   h.diameter ? `⌀ ${h.diameter[unit]}` : h.size ? h.size.map((f) => f[unit]).join(" × ") : "";
 const hardware = computed(() => store.shown?.hardware ?? []);
-/** What holds this part, and to which others: the same words once. */
+/** What holds this part, and to which others, but for those for which it is bored itself: the same words once. */
 const held = computed(() => {
+  const bored = new Set((part.value?.screws ?? []).flatMap((r) => r.to.split(", ")));
   const own = new Set(part.value?.boards ?? []);
   const mark = (board: string) => store.shown?.boards.find((b) => b.id === board)?.mark ?? "";
   const lines = new Map<string, Set<string>>();
   for (const j of store.shown?.joints ?? []) {
     if (!own.has(j.a) && !own.has(j.b)) continue;
+    const other = mark(own.has(j.a) ? j.b : j.a);
+    if (bored.has(other)) continue;
     const marks = lines.get(j.words) ?? new Set<string>();
-    marks.add(mark(own.has(j.a) ? j.b : j.a));
+    marks.add(other);
     lines.set(j.words, marks);
   }
   return [...lines].map(([words, marks]) => ({ words, to: [...marks].join(", ") }));
@@ -150,6 +153,12 @@ const holes = computed(() => (part.value?.features ?? []).filter((f) => f.kind !
               <h3>Held</h3>
               <ul class="then">
                 <li v-for="h in held" :key="h.words">to {{ h.to }}: {{ h.words }}</li>
+              </ul>
+            </template>
+            <template v-if="part.screws?.length">
+              <h3>Screws, from the red mark</h3>
+              <ul class="then">
+                <li v-for="r in part.screws" :key="r.words">{{ r.words }}</li>
               </ul>
             </template>
             <template v-if="holes.length">

@@ -95,7 +95,7 @@ impl Work<'_> {
     }
 
     /// As far as boards may follow the wall.
-    fn far(&self) -> f64 {
+    pub(super) fn far(&self) -> f64 {
         let (_, back) = self.depth();
         if self.spot.side.is_some() {
             back + FOLLOW

@@ -1,5 +1,6 @@
 //! Why the boards of a box seat are as wide as they are: from its front to where the wall lets each of them go.
 
+use super::FOLLOW;
 use super::boards::Work;
 use crate::furniture::board::{Axis, Board, Measure};
 use crate::furniture::kit::lid::GAP;
@@ -38,7 +39,7 @@ impl Work<'_> {
                 "strip" => (Axis::V, &behind),
                 _ => continue,
             };
-            let Some(reach) = self.reach_why(b, axis) else {
+            let Some(reach) = self.reach_why(b, axis, &back) else {
                 continue;
             };
             let wide = reach.named("how far out it reaches") - from.clone();
@@ -70,12 +71,16 @@ impl Work<'_> {
         }
     }
 
-    /// Why a board reaches as far out as it does.
-    fn reach_why(&self, b: &Board, axis: Axis) -> Option<Value> {
+    /// Why a board reaches as far out as it does: `back` is where the box as a whole ends.
+    fn reach_why(&self, b: &Board, axis: Axis, back: &Value) -> Option<Value> {
         let side = self.spot.side?;
         let out = |p: &Point| side.sign() * if axis == Axis::U { p[0] } else { p[1] };
         let corners = b.shape.outer.iter();
         let far = corners.max_by(|a, b| out(a).total_cmp(&out(b)))?;
+        if (out(far) - self.far()).abs() < SAME {
+            let follow = Value::rule("box_seat/follow", "no further after the wall", FOLLOW);
+            return Some(back.clone().named("back of the box") + follow);
+        }
         let clearance = self.cross.clearance_why();
         let why = |x, z| self.cross.why(side, x, z, out(far), &clearance);
         if axis == Axis::U {

@@ -201,11 +201,16 @@ impl Job<'_> {
             "lip" => "E",
             _ => "G",
         };
+        let material = self.site.project.material(&self.deck.supports.material);
+        let then = match material.and_then(|m| m.bar).is_some_and(|b| b.metal) {
+            true => "drill where it is marked, take the burr off, paint what is bare",
+            false => "pilot every screw into an edge",
+        };
         Board {
             name: name.into(),
             material: self.deck.supports.material.clone(),
             thickness: self.thickness(),
-            then: vec!["pilot every screw into an edge".into()],
+            then: vec![then.into()],
             way: Way::default(),
             ..Board::new(id, role, letter, region, Pose::across(0.0))
         }

@@ -1,0 +1,161 @@
+//! Where a part is screwed or bolted to others: the holes of its joints, as they are marked on it.
+
+use std::collections::BTreeMap;
+
+use super::JointView;
+use crate::boards::BoardView;
+use crate::furniture::built::{Pose, Vec3};
+use crate::geometry::Point;
+use crate::geometry::grid::nearest;
+use crate::parts::{Part, ScrewRow};
+use crate::units::figure::Writer;
+
+/// A row on one of the boards that are cut alike.
+struct Row {
+    /// The board, by its place among those.
+    board: usize,
+    /// Mark of what is held to it.
+    to: String,
+    what: String,
+    wide: Option<f64>,
+    at: Vec<Point>,
+}
+
+/// Writes on each part where it is bored for the joints.
+pub fn screws(
+    parts: &mut [Part],
+    joints: &[JointView],
+    boards: &[BoardView],
+    w: &Writer,
+    step: f64,
+) {
+    let views: BTreeMap<&str, &BoardView> = boards.iter().map(|b| (b.id.as_str(), b)).collect();
+    let mut of: BTreeMap<&str, Vec<(&JointView, &str)>> = BTreeMap::new();
+    for j in joints.iter().filter(|j| !j.holes.rows.is_empty()) {
+        let [first, second] = j.holes.through;
+        let own = [(first, &j.a, &j.b), (second, &j.b, &j.a)];
+        for (_, own, other) in own.into_iter().filter(|(bored, ..)| *bored) {
+            of.entry(own).or_default().push((j, other));
+        }
+    }
+    for part in parts {
+        // Its own corner may be rounded to a mark: the same for all that are cut alike.
+        let first = part.boards.first().and_then(|b| views.get(b.as_str()));
+        let Some(off) = first.map(|v| local(&v.shut, part.at)) else {
+            continue;
+        };
+        let mut all: Vec<Row> = Vec::new();
+        for (board, id) in part.boards.iter().enumerate() {
+            let Some(view) = views.get(id.as_str()) else {
+                continue;
+            };
+            let joints = of.get(id.as_str());
+            for (j, other) in joints.into_iter().flatten() {
+                let to = views.get(other).map_or(String::new(), |v| v.mark.clone());
+                let rows = j.holes.rows.iter().map(|row| {
+                    let at = row.iter().map(|p| {
+                        let [u, v] = local(&view.shut, *p);
+                        [nearest(u - off[0], step), nearest(v - off[1], step)]
+                    });
+                    Row {
+                        board,
+                        to: to.clone(),
+                        what: j.holes.what.clone(),
+                        wide: j.holes.wide,
+                        at: at.collect(),
+                    }
+                });
+                all.extend(rows);
+            }
+        }
+        part.screws = told(part, all, w);
+    }
+}
+
+/// A point of the vehicle in the plane of a board that lies so.
+fn local(pose: &Pose, p: Vec3) -> Point {
+    let d: Vec3 = std::array::from_fn(|k| p[k] - pose.origin[k]);
+    let dot = |v: Vec3| (0..3).map(|k| d[k] * v[k]).sum::<f64>();
+    [dot(pose.u), dot(pose.v)]
+}
+
+/// Equal rows of boards that are cut alike are one; a row that not all of them have says which has it.
+fn told(part: &Part, rows: Vec<Row>, w: &Writer) -> Vec<ScrewRow> {
+    let mut alike: Vec<(Row, Vec<usize>, Vec<String>)> = Vec::new();
+    for row in rows {
+        let same = |(r, boards, _): &&mut (Row, Vec<usize>, Vec<String>)| {
+            r.at == row.at && r.what == row.what && !boards.contains(&row.board)
+        };
+        match alike.iter_mut().find(same) {
+            Some((_, boards, to)) => {
+                boards.push(row.board);
+                if !to.contains(&row.to) {
+                    to.push(row.to);
+                }
+            }
+            None => {
+                let (board, to) = (row.board, row.to.clone());
+                alike.push((row, vec![board], vec![to]));
+            }
+        }
+    }
+    let count = part.boards.len();
+    let each = alike.into_iter().map(|(row, boards, to)| {
+        let which = if boards.len() == count {
+            String::new()
+        } else {
+            let named: Option<Vec<&str>> = boards
+                .iter()
+                .map(|i| part.places.get(*i).map(String::as_str))
+                .collect();
+            match named {
+                Some(places) => places.join("; "),
+                None => format!("{} of {count}", boards.len()),
+            }
+        };
+        let mut out = ScrewRow {
+            to: to.join(", "),
+            which,
+            what: row.what,
+            diameter: row.wide.map(|d| w.figure(d)),
+            at: row.at,
+            words: String::new(),
+        };
+        out.words = words(&out, w);
+        out
+    });
+    each.collect()
+}
+
+/// `to F2: 4 holes 4.5 mm, 7 mm across, from 59 mm to 455 mm up, 132 mm apart: wood screw, countersunk 4 x 40 mm, no glue`.
+fn words(row: &ScrewRow, w: &Writer) -> String {
+    let n = row.at.len();
+    let hole = match (&row.diameter, n) {
+        (Some(d), 1) => format!("a hole {}", w.say(d.value)),
+        (Some(d), n) => format!("{n} holes {}", w.say(d.value)),
+        (None, 1) => "one place".into(),
+        (None, n) => format!("{n} places"),
+    };
+    let place = match (row.at.first(), row.at.last()) {
+        (Some(first), Some(last)) if n > 1 => {
+            // Rows mostly run along an edge.
+            let ends = |k: usize| match w.say(first[k]) == w.say(last[k]) {
+                true => w.say(first[k]),
+                false => format!("from {} to {}", w.say(first[k]), w.say(last[k])),
+            };
+            let apart = crate::geometry::distance(*first, *last) / (n - 1) as f64;
+            let evenly = match n {
+                2 => String::new(),
+                _ => format!(", {} apart", w.say(apart)),
+            };
+            format!("{} across, {} up{evenly}", ends(0), ends(1))
+        }
+        (Some(only), _) => format!("{} across, {} up", w.say(only[0]), w.say(only[1])),
+        _ => String::new(),
+    };
+    let which = match row.which.as_str() {
+        "" => String::new(),
+        which => format!(" ({which})"),
+    };
+    format!("to {}{which}: {hole}, {place}: {}", row.to, row.what)
+}
