@@ -28,6 +28,7 @@ mod entry;
 mod evening;
 mod furniture;
 mod geometry;
+mod grips;
 mod handles;
 mod hatches;
 mod heights;

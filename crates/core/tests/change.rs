@@ -109,6 +109,35 @@ fn drop_pins_have_their_holes() {
     assert!(bores(&plan(&bed("fold", 1300.0)), true, "night").is_empty());
 }
 
+/// Turned over by hand it comes to lie as if it were folded, without hinges; by hand: the pins' holes, 15 before the joint, lie 15 behind it
+/// then, over two in the rear board.
+#[test]
+fn it_is_turned_over_loose() {
+    let p = plan(&bed("flip", 1300.0));
+    let folded = plan(&bed("fold", 1300.0));
+    let lies = |p: &Plan| front(p, "drive");
+    assert_eq!(lies(&p), lies(&folded));
+    let bought = |what: &str| p.hardware.iter().any(|h| h.what.contains(what));
+    assert!(bought("drop pin") && !bought("hinge"), "{:?}", p.hardware);
+    let (drive, rear) = (bores(&p, true, "drive"), bores(&p, false, "drive"));
+    assert_eq!((drive.len(), rear.len()), (2, 2));
+    for (a, b) in drive.iter().zip(&rear) {
+        assert!((b[0] - 1285.0).abs() < 1.1, "{b:?}");
+        assert!(
+            (a[0] - b[0]).abs() < 1.6 && (a[1] - b[1]).abs() < 1.6,
+            "{a:?} {b:?}"
+        );
+    }
+    let steps = p.evening.moves.iter().flat_map(|m| &m.steps);
+    let words: Vec<&str> = steps.map(|s| s.words.as_str()).collect();
+    assert!(
+        words
+            .iter()
+            .any(|w| w.contains("pins out, turn the front board")),
+        "{words:?}"
+    );
+}
+
 /// A rear board of 600 carries no more than 600 of a front board of 1400.
 #[test]
 fn it_goes_back_no_further_than_the_rear() {

@@ -173,3 +173,39 @@ fn what_only_some_have_is_told() {
         assert!(k < n && n == q.count, "{}", r.words);
     }
 }
+
+/// Where a line along an axis of the vehicle lies in a board: what single points on it say, on every board of the demo, along all three
+/// axes; a point nearer than 1 mm to an end is not asked.
+#[test]
+fn lines_say_what_points_say() {
+    let p = plan(&demo("moth-whole"));
+    let (mut inside, mut outside) = (0, 0);
+    for board in &p.boards {
+        let s = Solid::at(board, board.shut);
+        for axis in 0..3 {
+            for i in 1..8 {
+                // Not through corners: a third and an eighth go nowhere near each other.
+                let share = |k: usize| f64::from(i * (k as i32 + 2)) / 8.7 % 1.0;
+                let at: Vec3 =
+                    std::array::from_fn(|k| s.low[k] + share(k) * (s.high[k] - s.low[k]));
+                let Some(stretches) = s.line(at, axis) else {
+                    continue;
+                };
+                let (low, high) = (s.low[axis] - 5.0, s.high[axis] + 5.0);
+                for n in 0..=60 {
+                    let here = low + (high - low) * f64::from(n) / 60.0;
+                    let near = |e: f64| (e - here).abs() < 1.0;
+                    if stretches.iter().any(|e| near(e.0) || near(e.1)) {
+                        continue;
+                    }
+                    let mut point = at;
+                    point[axis] = here;
+                    let said = stretches.iter().any(|e| e.0 < here && here < e.1);
+                    assert_eq!(s.holds(point), said, "{} {axis} {point:?}", board.id);
+                    *(if said { &mut inside } else { &mut outside }) += 1;
+                }
+            }
+        }
+    }
+    assert!(inside > 1000 && outside > 1000, "{inside} {outside}");
+}

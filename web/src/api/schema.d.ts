@@ -3507,7 +3507,7 @@ export interface components {
             to: string;
             /** @description Which of the boards that are cut like this have it; empty if all do. */
             which?: string;
-            /** @description What goes in: `wood screw, countersunk 4 x 40 mm`. */
+            /** @description What goes in, glued or not: `wood screw, countersunk 4 x 40 mm, no glue`. */
             what: string;
             diameter?: components["schemas"]["Figure"] | null;
             /** @description Centres from the lower left corner of the blank, mm, to the nearest mark. */

@@ -10,6 +10,7 @@ use super::kit::door::{Door, Turns};
 use super::kit::drawer::{self, THINGS};
 use super::kit::drawer_box::{BottomJoint, Face, FaceKind, Making, Run};
 use super::kit::frame::Opens;
+use super::kit::grip::Grip;
 use super::kit::hinges::Hinges;
 use super::kit::maker::Maker;
 use super::kit::style::Style;
@@ -229,6 +230,7 @@ impl Piece for KitchenKind {
                 turns,
                 on,
                 hinges: Hinges::Butt,
+                grip: Grip::Handle,
             };
             out.take(door.made());
         }
@@ -342,6 +344,7 @@ impl KitchenKind {
             runs: vec![],
             parent: None,
             covers: None,
+            grip: Grip::Handle,
             drops: false,
         }
         .made()

@@ -192,14 +192,25 @@ impl Region {
     /// The stretches of the line at `x` across the plane that lie in the region, from the least to the greatest; a line along an
     /// edge counts with what lies beyond it.
     pub fn line(&self, x: f64) -> Vec<(f64, f64)> {
+        self.crossed(0, x)
+    }
+
+    /// The same of the line along the plane at `y`.
+    pub fn level(&self, y: f64) -> Vec<(f64, f64)> {
+        self.crossed(1, y)
+    }
+
+    /// The stretches, along the other axis, of the line on which the coordinate `axis` is `at`.
+    fn crossed(&self, axis: usize, at: f64) -> Vec<(f64, f64)> {
+        let (k, o) = (axis, 1 - axis);
         let rings = std::iter::once(&self.outer).chain(&self.holes);
         let edges = rings.flat_map(|r| r.iter().zip(r.iter().cycle().skip(1)));
-        let crossing = edges.filter(|(a, b)| (a[0] <= x) != (b[0] <= x));
-        let mut at: Vec<f64> = crossing
-            .map(|(a, b)| a[1] + (b[1] - a[1]) * (x - a[0]) / (b[0] - a[0]))
+        let crossing = edges.filter(|(a, b)| (a[k] <= at) != (b[k] <= at));
+        let mut ends: Vec<f64> = crossing
+            .map(|(a, b)| a[o] + (b[o] - a[o]) * (at - a[k]) / (b[k] - a[k]))
             .collect();
-        at.sort_by(f64::total_cmp);
-        at.chunks_exact(2).map(|c| (c[0], c[1])).collect()
+        ends.sort_by(f64::total_cmp);
+        ends.chunks_exact(2).map(|c| (c[0], c[1])).collect()
     }
 
     /// The parts of this region not in `others`.

@@ -9,7 +9,7 @@ use crate::solids::{Solid, TOUCH};
 pub const OFF_END: f64 = 40.0;
 /// A shorter stretch of wood takes no screw, mm.
 const LEAST: f64 = 10.0;
-/// It is looked every so often whether there is wood on both sides, mm, but no more often than that.
+/// In a board that leans it is looked every so often whether there is wood, mm, but no more often than that.
 const EVERY: f64 = 10.0;
 const MOST: usize = 400;
 /// So deep in either board it is looked, mm.
@@ -64,28 +64,41 @@ impl Patch {
     /// The stretches of its middle line along which there is wood on both sides.
     fn stretches(&self, a: &Solid, b: &Solid) -> Vec<(f64, f64)> {
         let (from, to) = (self.low[self.along], self.high[self.along]);
-        let n = (((to - from) / EVERY).ceil() as usize).clamp(1, MOST);
-        let step = (to - from) / n as f64;
         let middle = |s: &Solid| s.low[self.axis] + s.high[self.axis];
         let into = if middle(b) >= middle(a) { DEEP } else { -DEEP };
-        let wood = |i: usize| {
-            let p = self.point(from + (i as f64 + 0.5) * step);
-            let moved = |by: f64| {
-                let mut p = p;
-                p[self.axis] += by;
-                p
-            };
-            a.holds(moved(-into)) && b.holds(moved(into))
+        let beside = |by: f64| {
+            let mut p = self.point(from);
+            p[self.axis] += by;
+            p
+        };
+        let mut out = vec![(from, to)];
+        for (board, by) in [(a, -into), (b, into)] {
+            let wood = board.line(beside(by), self.along);
+            let wood = wood.unwrap_or_else(|| self.looked_at(board, by));
+            out = both(&out, &wood);
+        }
+        out.retain(|s| s.1 - s.0 >= LEAST);
+        out
+    }
+
+    /// The same of a board that leans, as closely as it is looked at.
+    fn looked_at(&self, board: &Solid, by: f64) -> Vec<(f64, f64)> {
+        let (from, to) = (self.low[self.along], self.high[self.along]);
+        let n = (((to - from) / EVERY).ceil() as usize).clamp(1, MOST);
+        let step = (to - from) / n as f64;
+        let wood = |i: &usize| {
+            let mut p = self.point(from + (*i as f64 + 0.5) * step);
+            p[self.axis] += by;
+            board.holds(p)
         };
         let mut out: Vec<(f64, f64)> = Vec::new();
-        for i in (0..n).filter(|i| wood(*i)) {
+        for i in (0..n).filter(wood) {
             let (low, high) = (from + i as f64 * step, from + (i + 1) as f64 * step);
             match out.last_mut() {
                 Some(last) if low - last.1 < step / 2.0 => last.1 = high,
                 _ => out.push((low, high)),
             }
         }
-        out.retain(|s| s.1 - s.0 >= LEAST);
         out
     }
 
@@ -103,4 +116,13 @@ impl Patch {
         });
         rows.filter(|r| !r.is_empty()).collect()
     }
+}
+
+/// What two lists of stretches share.
+fn both(a: &[(f64, f64)], b: &[(f64, f64)]) -> Vec<(f64, f64)> {
+    let each = a.iter().flat_map(|p| {
+        let shared = b.iter().map(|q| (p.0.max(q.0), p.1.min(q.1)));
+        shared.filter(|s| s.1 > s.0)
+    });
+    each.collect()
 }

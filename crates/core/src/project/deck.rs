@@ -222,8 +222,17 @@ pub enum Change {
     Slide,
     /// The front board folds back onto the rear one on hinges.
     Fold,
+    /// The front board is turned over onto the rear one by hand: loose, with pins instead of hinges.
+    Flip,
     /// It stays for the road; the rear board lifts up on hinges at the joint, to what lies below.
     Lift,
+}
+
+impl Change {
+    /// The front board is turned over about the joint.
+    pub fn turns(self) -> bool {
+        matches!(self, Change::Fold | Change::Flip)
+    }
 }
 
 /// How wide a front board that moves is cut.

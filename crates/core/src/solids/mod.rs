@@ -159,6 +159,46 @@ impl<'a> Solid<'a> {
         thick && within(&self.board.outline, [a, b])
     }
 
+    /// The stretches of a line through `p` along an axis of the vehicle that lie inside the board. `None` where it is square to none of
+    /// them.
+    pub fn line(&self, p: Vec3, axis: usize) -> Option<Vec<(f64, f64)>> {
+        const SQUARE: f64 = 1.0 - 1e-9;
+        let (u, v, w) = (self.pose.u, self.pose.v, self.pose.w());
+        // From the place on the line where its coordinate is nought.
+        let from: Vec3 = std::array::from_fn(|k| {
+            let at = if k == axis { 0.0 } else { p[k] };
+            at - self.pose.origin[k]
+        });
+        let dot = |v: Vec3| (0..3).map(|k| from[k] * v[k]).sum::<f64>();
+        let thick = |t: f64| t > TOUCH && t < self.board.thickness - TOUCH;
+        let outline = &self.board.outline;
+        let along = |own: f64, way: f64, stretches: Vec<(f64, f64)>| {
+            let at = |c: f64| (c - own) / way;
+            let each = stretches.into_iter().map(|s| (at(s.0), at(s.1)));
+            each.map(|s| (s.0.min(s.1), s.0.max(s.1))).collect()
+        };
+        if w[axis].abs() > SQUARE {
+            let inside = within(outline, [dot(u), dot(v)]);
+            let end = |t: f64| (t - dot(w)) / w[axis];
+            let (a, b) = (end(0.0), end(self.board.thickness));
+            return Some(if inside {
+                vec![(a.min(b), a.max(b))]
+            } else {
+                vec![]
+            });
+        }
+        if self.axis().is_none() {
+            return None;
+        }
+        if !thick(dot(w)) {
+            return Some(vec![]);
+        }
+        if u[axis].abs() > SQUARE {
+            return Some(along(dot(u), u[axis], outline.level(dot(v))));
+        }
+        (v[axis].abs() > SQUARE).then(|| along(dot(v), v[axis], outline.line(dot(u))))
+    }
+
     /// Points of it: corners and the middles of long edges, just inside both faces, so that a board which slides level
     /// with another is found in it. They come in pairs, one at each face.
     pub fn points(&self) -> Vec<Vec3> {

@@ -88,6 +88,7 @@ pub fn sets(kind: &str, rng: &mut impl Rng) -> Vec<(String, String)> {
             if of(&["no", "no", "yes"]) == "yes" {
                 sets.push(("width".into(), of(&["16 1/2 in", "500", "700"])));
             }
+            sets.push(("grip".into(), of(&["handle", "hole", "slot"])));
         }
         "cabinet" => {
             sets.push(("opens".into(), of(&["rear", "left", "right"])));
@@ -108,6 +109,7 @@ pub fn sets(kind: &str, rng: &mut impl Rng) -> Vec<(String, String)> {
             if of(&["no", "no", "yes"]) == "yes" {
                 sets.push(("reach".into(), "80".into()));
             }
+            sets.push(("grip".into(), of(&["handle", "hole", "slot"])));
         }
         "shelves" => {
             sets.push(("opens".into(), of(&["rear", "left", "right"])));
@@ -137,6 +139,7 @@ pub fn sets(kind: &str, rng: &mut impl Rng) -> Vec<(String, String)> {
             sets.push(("end".into(), of(&["right", "left"])));
             sets.push(("cable".into(), of(&["null", "32"])));
             sets.push(("hinges".into(), of(&["butt", "long", "flush"])));
+            sets.push(("grip".into(), of(&["handle", "hole", "slot"])));
         }
         "kitchen" => {
             sets.push(("opens".into(), of(&["rear", "left", "right"])));
@@ -179,6 +182,7 @@ pub fn sets(kind: &str, rng: &mut impl Rng) -> Vec<(String, String)> {
             sets.push(("dividers".into(), of(&["0", "1", "2"])));
             sets.push(("across".into(), of(&["left_wall", "right_wall"])));
             sets.push(("thickness".into(), of(&["9", "12", "15"])));
+            sets.push(("grip".into(), of(&["handle", "hole", "slot"])));
         }
         "box_seat" => {
             sets.push(("thickness".into(), of(&["12", "15", "18"])));
@@ -186,6 +190,7 @@ pub fn sets(kind: &str, rng: &mut impl Rng) -> Vec<(String, String)> {
             sets.push(("hinge".into(), of(&["30", "50", "90"])));
             sets.push(("across".into(), of(&["left_wall", "right_wall", "centred"])));
             sets.push(("height".into(), of(&["200", "300", "380"])));
+            sets.push(("grip".into(), of(&["handle", "hole", "slot"])));
         }
         _ => {
             sets.push(("underside".into(), of(&["180", "250", "320", "410"])));
@@ -199,7 +204,7 @@ pub fn sets(kind: &str, rng: &mut impl Rng) -> Vec<(String, String)> {
                 sets.push(("hatch_length".into(), of(&["150", "300"])));
             }
             if of(&["fixed", "moves"]) == "moves" {
-                sets.push(("change".into(), of(&["slide", "fold", "lift"])));
+                sets.push(("change".into(), of(&["slide", "fold", "flip", "lift"])));
                 sets.push(("joint".into(), of(&["700", "1000", "1300"])));
             } else {
                 sets.push(("top".into(), of(&["solid", "slats"])));

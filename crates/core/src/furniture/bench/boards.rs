@@ -6,6 +6,7 @@ use crate::furniture::built::{
     Under,
 };
 use crate::furniture::kit::carcass::{Carcass, Cell};
+use crate::furniture::kit::grip::FROM_EDGE;
 use crate::furniture::kit::lid::{self, GAP};
 use crate::furniture::kit::maker::Maker;
 use crate::furniture::kit::style::Style;
@@ -295,6 +296,8 @@ impl Work<'_> {
             (deep, self.long(k, cell)),
         );
         board.body.clone_from(&id);
+        let before = [FROM_EDGE, (from + to) / 2.0];
+        c.grip.cut(&mut board, before, false, m.site);
         out.boards.push(board);
         out.spans.push(self.seat(cell, &id, &words));
         let [w, h, d] = cell.size.clone().map(|v| v.mm);

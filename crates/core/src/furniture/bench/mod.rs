@@ -8,6 +8,7 @@ use utoipa::ToSchema;
 use super::built::Built;
 use super::form::Form;
 use super::kit::frame::Opens;
+use super::kit::grip::Grip;
 use super::kit::hinges::Hinges;
 use super::kit::lid::Stay;
 use super::stands::{Piece, Stance, Standing};
@@ -61,6 +62,8 @@ pub struct Bench {
     pub hinges: Hinges,
     /// What holds the lids up.
     pub stay: Stay,
+    /// By what the lids are lifted.
+    pub grip: Grip,
     /// Diameter of a hole for cables through each board between two bays, mm; none if null.
     pub cable: Option<f64>,
     /// Material identifier.
@@ -88,6 +91,7 @@ impl Default for Bench {
             hinge: 60.0,
             hinges: Hinges::Butt,
             stay: Stay::Prop,
+            grip: Grip::Handle,
             cable: None,
             material: "birch-ply".into(),
             thickness: 15.0,
@@ -209,6 +213,7 @@ impl Piece for BenchKind {
                 .why("far enough that the lids stand up"),
             f.choice("hinges", "Lids hang on", &Hinges::LIDS),
             f.choice("stay", "Lids held up by", &Stay::WORDS),
+            f.choice("grip", "Lids lifted by", &Grip::WORDS),
             f.length("lid", "Lids", Some(c.lid)),
             f.length("cable", "Cable holes", c.cable)
                 .empty("none")

@@ -6,6 +6,7 @@ use crate::furniture::built::{
     Axis, Board, Built, Ease, FIXED, Fasten, Joint, Measure, Met, Pose, Room, Span, Under,
 };
 use crate::furniture::cross::Cross;
+use crate::furniture::kit::grip::FROM_EDGE;
 use crate::furniture::kit::lid::{self, GAP};
 use crate::furniture::kit::maker::{THICKEST, thicker};
 use crate::furniture::spot::Spot;
@@ -326,6 +327,8 @@ impl Work<'_> {
             "hinged along its edge towards the {}",
             self.spot.side.map_or("left", Side::word)
         ));
+        let before = [(x0 + x1) / 2.0, s * (near + FROM_EDGE)];
+        b.grip.cut(&mut lid, before, true, self.site);
         let depth = self.site.choice("depth", "depth of the seat", b.depth);
         let hinge = self.site.choice("hinge", "hinge off the wall", b.hinge);
         let wide = if edge < back { depth - hinge } else { depth };

@@ -11,6 +11,7 @@ use crate::furniture::built::{Built, Claim};
 use crate::furniture::cross::Cross;
 use crate::furniture::form::{Form, choices, complete, schema};
 use crate::furniture::free::Free;
+use crate::furniture::kit::grip::Grip;
 use crate::furniture::kit::hinges::Hinges;
 use crate::furniture::kit::lid::Stay;
 use crate::furniture::spot::{self};
@@ -53,6 +54,8 @@ pub struct BoxSeat {
     pub hinges: Hinges,
     /// What holds the lid up.
     pub stay: Stay,
+    /// By what the lid is lifted.
+    pub grip: Grip,
     /// Clearance to walls, mm; from the readings and the finish if null.
     pub clearance: Option<f64>,
 }
@@ -70,6 +73,7 @@ impl Default for BoxSeat {
             hinge: 50.0,
             hinges: Hinges::Butt,
             stay: Stay::Prop,
+            grip: Grip::Handle,
             clearance: None,
         }
     }
@@ -140,6 +144,7 @@ impl Kind for BoxSeatKind {
                 .why("far enough that the lid stands up"),
             f.choice("hinges", "Lid hangs on", &Hinges::LIDS),
             f.choice("stay", "Held up by", &Stay::WORDS),
+            f.choice("grip", "Lid lifted by", &Grip::WORDS),
             f.material("material", "Board", &b.material),
             f.length("thickness", "Thickness", Some(b.thickness)),
             f.on(module, site),

@@ -244,6 +244,7 @@ fn door(
         turns,
         on,
         hinges: c.hinges,
+        grip: c.grip,
     }
     .made()
 }

@@ -10,6 +10,7 @@ use super::form::Form;
 use super::kit::face_frame::RIM;
 use super::kit::foot::Foot;
 use super::kit::frame::Opens;
+use super::kit::grip::Grip;
 use super::kit::hinges::{CUP_BOARD, Hinges};
 use super::kit::style::{Closed, Join, Style};
 use super::stands::{Piece, Stance, Standing};
@@ -73,6 +74,8 @@ pub struct Cabinet {
     pub front: Front,
     /// What doors and flaps hang on.
     pub hinges: Hinges,
+    /// By what they are opened.
+    pub grip: Grip,
     /// What is before its edges.
     pub rim: Rim,
     /// What it stands on.
@@ -110,6 +113,7 @@ impl Default for Cabinet {
             rows: 2,
             front: Front::Open,
             hinges: Hinges::Butt,
+            grip: Grip::Handle,
             rim: Rim::Edges,
             foot: Foot::Floor,
             lift: 60.0,
@@ -224,6 +228,7 @@ impl Piece for CabinetKind {
                 ],
             ),
             f.choice("hinges", "Doors hang on", &Hinges::DOORS),
+            f.choice("grip", "Doors opened by", &Grip::WORDS),
             f.length("lip", "Lip", Some(c.lip))
                 .why("keeps things in on the road; nothing behind doors"),
             f.length("back", "Back", Some(c.back)),

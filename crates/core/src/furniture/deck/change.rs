@@ -1,4 +1,4 @@
-//! What of a bed moves: its front board slid back over the rear one or folded back on hinges, to give the seats back
+//! What of a bed moves: its front board slid back over the rear one, folded back on hinges or turned over by hand, to give the seats back
 //! for the road; or its rear board lifted up, to what lies below.
 
 use super::pins::PIN;
@@ -77,8 +77,8 @@ pub fn narrow(deck: &Deck, at: f64, parting: &mut Parting, free: &[Region]) {
         .map(|p| p.bounds().0)
         .fold(at, f64::min);
     let travel = (front - at).min(at - rear.max(far)).max(0.0);
-    let over: Vec<Vec<Region>> = match deck.change {
-        Change::Fold => {
+    let over: Vec<Vec<Region>> = match deck.change.turns() {
+        true => {
             let mirrored = |r: &Region| {
                 let turned = |ring: &Vec<Point>| {
                     ring.iter().rev().map(|p| [2.0 * at - p[0], p[1]]).collect()
@@ -90,7 +90,7 @@ pub fn narrow(deck: &Deck, at: f64, parting: &mut Parting, free: &[Region]) {
             };
             vec![free.iter().map(mirrored).collect()]
         }
-        _ => {
+        false => {
             let n = (travel / EVERY).ceil().clamp(1.0, 200.0) as usize;
             let steps = (1..=n).map(|i| travel * i as f64 / n as f64);
             steps
@@ -100,9 +100,9 @@ pub fn narrow(deck: &Deck, at: f64, parting: &mut Parting, free: &[Region]) {
     };
     // What comes past the rear when it is folded back is another matter: only its width is asked here.
     const WIDE: f64 = 1e5;
-    let end = match deck.change {
-        Change::Fold => 2.0 * at - far,
-        _ => front + 1.0,
+    let end = match deck.change.turns() {
+        true => 2.0 * at - far,
+        false => front + 1.0,
     };
     let asked = Region::rectangle(at - 1.0, -WIDE, end, WIDE);
     let edges = std::mem::take(&mut parting.edges);
@@ -138,7 +138,7 @@ pub fn hand_over(deck: &Deck, boards: &mut [Board], at: f64) {
         let front = (x0 + x1) / 2.0 > at;
         match deck.change {
             Change::Fixed => {}
-            Change::Slide | Change::Fold if front => b.body = FRONT.into(),
+            Change::Slide | Change::Fold | Change::Flip if front => b.body = FRONT.into(),
             Change::Lift if !front => b.body = REAR.into(),
             _ => {}
         }
@@ -205,13 +205,18 @@ pub fn change(site: &Site, deck: &Deck, at: f64, top: &[Board]) -> Built {
     let name = format!("front board of the {}", deck.name);
     let first = "bedding off both boards";
     let travel = travel(at, top);
+    let over_joint = Motion::Turn {
+        at: [at, 0.0, over],
+        about: [0.0, -1.0, 0.0],
+        most: 180.0,
+    };
+    let pins = || {
+        let what = "drop pin with its plate: two hold the board out, two hold it back";
+        Item::new(what, 4, 2).sized(site.w.say(PIN))
+    };
     let (motion, words, frees, hardware) = match deck.change {
         Change::Fold => (
-            Motion::Turn {
-                at: [at, 0.0, over],
-                about: [0.0, -1.0, 0.0],
-                most: 180.0,
-            },
+            over_joint,
             [
                 format!("fold the {name} back onto the rear one"),
                 format!("fold the {name} out"),
@@ -221,6 +226,15 @@ pub fn change(site: &Site, deck: &Deck, at: f64, top: &[Board]) -> Built {
                 Hinges::Long.item(&site.w, 1, (front.2.min(rear.2), 0.0)),
                 Item::new("strap that holds the folded board", 1, 2),
             ],
+        ),
+        Change::Flip => (
+            over_joint,
+            [
+                format!("pins out, turn the {name} over onto the rear one, pins in"),
+                format!("pins out, turn the {name} back into its place, pins in"),
+            ],
+            long,
+            vec![pins()],
         ),
         _ => (
             Motion::Over {
@@ -236,14 +250,7 @@ pub fn change(site: &Site, deck: &Deck, at: f64, top: &[Board]) -> Built {
                 format!("slide the {name} forward and let it down"),
             ],
             travel,
-            vec![
-                Item::new(
-                    "drop pin with its plate: two hold the board out, two hold it back",
-                    4,
-                    2,
-                )
-                .sized(site.w.say(PIN)),
-            ],
+            vec![pins()],
         ),
     };
     let shorter = Ease {
@@ -260,13 +267,13 @@ pub fn change(site: &Site, deck: &Deck, at: f64, top: &[Board]) -> Built {
         pointer: "/choices/change".into(),
         value: serde_json::to_value(change).unwrap_or_default(),
     };
-    let mut eases = match deck.change {
-        Change::Fold => vec![other(
+    let mut eases = match deck.change.turns() {
+        true => vec![other(
             "slide it back instead",
             "it is lifted over the rear board",
             Change::Slide,
         )],
-        _ => vec![],
+        false => vec![],
     };
     // Nothing longer than the rear board folds onto it.
     if long > back + EQUAL {

@@ -164,6 +164,10 @@ impl Kind for DeckKind {
                     ("fixed", "nothing"),
                     ("slide", "the front board slides back for the road"),
                     ("fold", "the front board folds back for the road"),
+                    (
+                        "flip",
+                        "the front board, loose, is turned over onto the rear one for the road",
+                    ),
                     ("lift", "the rear board lifts up on hinges"),
                 ],
             ),

@@ -1,4 +1,5 @@
-//! Holes for the drop pins of a front board that is slid back: one pair where it lies at night, one where it lies on the road.
+//! Holes for the drop pins of a front board that is slid back or turned over: one pair where it lies at night, one where it lies on the
+//! road.
 
 use super::change::{FRONT, travel};
 use crate::furniture::built::{Board, Bore};
@@ -16,12 +17,14 @@ const APART: f64 = 20.0;
 
 /// Bores them in the boards of a top that meet at a joint.
 pub fn bore(deck: &Deck, at: f64, top: &mut [Board], w: &Writer) {
-    if deck.change != Change::Slide {
-        return;
-    }
-    let back = travel(at, top);
     // Into the middle of the strip on which the front board lies.
     let out = at + deck.supports.thickness;
+    // Where that hole comes to lie on the road.
+    let back = match deck.change {
+        Change::Slide => out - travel(at, top),
+        Change::Flip => 2.0 * at - out,
+        _ => return,
+    };
     let front = |b: &Board| b.body == FRONT;
     let lines = top.iter().filter(|b| front(b));
     let ends = lines.flat_map(|b| b.shape.line(out));
@@ -40,10 +43,10 @@ pub fn bore(deck: &Deck, at: f64, top: &mut [Board], w: &Writer) {
             .map(|off| y(off).round())
             .find_map(|y| {
                 let on = place(true, out, y)?;
-                Some((on, place(false, out - back, y)?, y))
+                Some((on, place(false, back, y)?, y))
             });
         if let Some((on, under, y)) = found {
-            bored.extend([(on, [out, y]), (under, [out - back, y])]);
+            bored.extend([(on, [out, y]), (under, [back, y])]);
             told.extend([on, under]);
         }
     }
@@ -61,7 +64,7 @@ pub fn bore(deck: &Deck, at: f64, top: &mut [Board], w: &Writer) {
             "once it lies in its place, bore on into the strip below"
         } else {
             // A pin has 1 mm of play, marking takes that.
-            "better than marked: through the front board's, once it is slid back"
+            "better than marked: through the front board's, once it lies on it"
         };
         let hole = w.say(HOLE);
         top[board]

@@ -167,6 +167,7 @@ pub(super) fn built(d: &Drawer, stands: &Standing) -> Built {
                 parent: outer.as_ref().map(|_| numbered("outer")),
                 covers: outer.as_ref().and_then(|o| o.covers.clone()),
                 drops: d.front == Front::Drops,
+                grip: d.grip,
                 eases: eases(d),
                 cells: [d.cells_across, d.cells_deep],
                 runs: runs(d),

@@ -11,6 +11,7 @@ use crate::furniture::form::Form;
 use crate::furniture::kit::drawer::THICKEST_BOTTOM;
 use crate::furniture::kit::drawer_box::{BottomJoint, Face, FaceKind, Making, Run};
 use crate::furniture::kit::frame::Opens;
+use crate::furniture::kit::grip::Grip;
 use crate::furniture::stands::{Piece, Stance, Standing};
 use crate::furniture::{Field, Site};
 use crate::input::within;
@@ -75,6 +76,8 @@ pub struct Drawer {
     pub inner: Inner,
     /// What the faces do.
     pub front: Front,
+    /// By what the drawers are pulled.
+    pub grip: Grip,
     /// Clearance to walls and wells, mm; from the readings and the finish if null.
     pub clearance: Option<f64>,
 }
@@ -124,6 +127,7 @@ impl Default for Drawer {
             table: None,
             inner: Inner::Single,
             front: Front::Fast,
+            grip: Grip::Handle,
             clearance: None,
         }
     }
@@ -382,6 +386,8 @@ impl Piece for DrawerKind {
                     ("drops", "drops down as a table"),
                 ],
             ),
+            f.choice("grip", "Pulled by", &Grip::WORDS)
+                .why("a hand reaches through face and front"),
             f.length("short", "Length of the last column", d.short)
                 .empty("as the others")
                 .why("what lies behind a shorter one is reached from elsewhere"),

@@ -1,6 +1,7 @@
 //! What closes an opening from the front: a door that turns about an upright, a flap that comes down.
 
 use super::carcass::Cell;
+use super::grip::{FROM_EDGE, Grip};
 use super::hinges::{self, Hinges};
 use super::maker::Maker;
 use crate::furniture::built::{Body, Bore, Built, Fasten, Item, Joint, Motion, Pose};
@@ -27,6 +28,8 @@ pub struct Door<'a> {
     pub on: String,
     /// What it hangs on.
     pub hinges: Hinges,
+    /// By what it is opened.
+    pub grip: Grip,
 }
 
 /// The bore of a cup hinge: its diameter, how far from the door's edge, and how far its middle is from the door's end:
@@ -68,9 +71,24 @@ impl Door<'_> {
             (("width", &width), ("height", &height)),
         );
         board.body.clone_from(&self.body);
-        board
-            .then
-            .push("finger hole or knob; a latch for the road".into());
+        let (middle, edge) = (
+            [y0 + width.mm / 2.0, z0 + height.mm / 2.0],
+            match self.turns {
+                Turns::Right => y0 + width.mm - FROM_EDGE,
+                Turns::Left => y0 + FROM_EDGE,
+                Turns::Down => z0 + height.mm - FROM_EDGE,
+            },
+        );
+        let at = if flap {
+            [middle[0], edge]
+        } else {
+            [edge, middle[1]]
+        };
+        let room = self.grip.cut(&mut board, at, flap, m.site);
+        board.then.push(match room && self.grip != Grip::Handle {
+            true => "a latch for the road".into(),
+            false => "a knob or handle; a latch for the road".into(),
+        });
         let f = &m.frame;
         // The pin lies on the outer edge, so that nothing is chewed.
         let (at, about, most) = match self.turns {

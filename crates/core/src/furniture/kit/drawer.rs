@@ -2,6 +2,7 @@
 
 use super::crate_dividers::Dividers;
 use super::drawer_box::{BottomJoint, Making, Run};
+use super::grip::{FROM_EDGE, Grip};
 use super::hinges::{self, Hinges};
 use super::maker::{Maker, thicker};
 use crate::furniture::built::{
@@ -53,6 +54,8 @@ pub struct Drawer<'a> {
     pub covers: Option<[Value; 2]>,
     /// Its face drops down on hinges, as a table; the box's front is low.
     pub drops: bool,
+    /// By what it is pulled.
+    pub grip: Grip,
 }
 
 impl Drawer<'_> {
@@ -92,6 +95,7 @@ impl Drawer<'_> {
             let at = [self.face, cy - fw.mm / 2.0, low];
             flap = self.drops.then_some((at, (fw.mm, mass)));
         }
+        let cut = self.open_for_a_hand(&mut boards);
         let s = m.sides.mm;
         let floor = m.bottom.mm + self.lip();
         let dividers = Dividers {
@@ -144,7 +148,7 @@ impl Drawer<'_> {
             ..j
         });
         let joints = self.joints().into_iter().chain(lying).collect();
-        let mut hardware = self.hardware(bd.mm);
+        let mut hardware = self.hardware(bd.mm, cut);
         let mut bodies = vec![body];
         if let Some((at, size)) = flap {
             bodies.push(self.dropping(at));
@@ -262,7 +266,32 @@ impl Drawer<'_> {
         out
     }
 
-    fn hardware(&self, deep: f64) -> Vec<Item> {
+    /// Takes the grip out of the face and, where that lies behind it, of the box's front: a hand reaches through both. Says whether
+    /// there was wood for it.
+    fn open_for_a_hand(&self, boards: &mut [Board]) -> bool {
+        let bounds = |boards: &[Board], id: &str| {
+            let own = boards.iter().find(|b| b.id == id);
+            own.map(|b| b.shape.bounds())
+        };
+        let (face, front) = (bounds(boards, "face"), bounds(boards, "box-front"));
+        let behind = front.filter(|_| !self.drops);
+        let Some((y0, _, y1, high)) = face.or(behind) else {
+            return false;
+        };
+        let high = behind.map_or(high, |b| b.3.min(high));
+        let at = [(y0 + y1) / 2.0, high - FROM_EDGE];
+        let through = |b: &&mut Board| b.id == "face" || b.id == "box-front" && behind.is_some();
+        // Both or none.
+        let tried: Vec<Board> = boards.to_vec();
+        let mut own = boards.iter_mut().filter(through);
+        let all = own.all(|b| self.grip.cut(b, at, true, self.maker.site));
+        if !all {
+            boards.clone_from_slice(&tried);
+        }
+        all && self.grip != Grip::Handle
+    }
+
+    fn hardware(&self, deep: f64, cut: bool) -> Vec<Item> {
         /// Slides come in steps of this length, mm (from memory).
         const LENGTHS: f64 = 50.0;
         let say = |mm: f64| self.maker.site.w.say(mm);
@@ -278,7 +307,9 @@ impl Drawer<'_> {
             Run::Strips => item("slippery strip", say(deep), 2, 0),
             Run::Bare => item("wax", String::new(), 1, 0),
         }];
-        out.push(item("handle or finger hole", String::new(), 1, 0));
+        if !cut {
+            out.push(item("handle", String::new(), 1, 0));
+        }
         if self.making.motion != Run::LockingSlides {
             out.push(Item::latch(self.body.clone()));
         }

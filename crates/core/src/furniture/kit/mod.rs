@@ -9,6 +9,7 @@ pub mod drawer_box;
 pub mod face_frame;
 pub mod foot;
 pub mod frame;
+pub mod grip;
 pub mod hinges;
 pub mod lid;
 pub mod maker;
