@@ -23,8 +23,11 @@ fn part<'a>(p: &'a Plan, words: &str) -> &'a Part {
     p.parts.iter().find(|q| q.name.ends_with(words)).unwrap()
 }
 
+/// A hole: its middle and how wide it is.
+type Round = ([f64; 2], f64);
+
 /// Middles and widths of its holes, and the sizes of its windows.
-fn cut(part: &Part) -> (Vec<([f64; 2], f64)>, Vec<[f64; 2]>) {
+fn cut(part: &Part) -> (Vec<Round>, Vec<[f64; 2]>) {
     let own = |kind: &str| {
         part.features
             .iter()
@@ -124,7 +127,7 @@ fn doors_at_their_free_edge() {
     let p = of(600.0);
     let door = part(&p, "door");
     let (holes, _) = cut(door);
-    let from_edge = |h: &([f64; 2], f64)| h.0[0].min(door.w.value - h.0[0]);
+    let from_edge = |h: &Round| h.0[0].min(door.w.value - h.0[0]);
     assert!(holes.len() == 2 && holes.iter().all(|h| (from_edge(h) - 50.0).abs() < 0.6));
     assert!(door.then.iter().any(|t| t.starts_with("hand slot")));
 }

@@ -187,9 +187,7 @@ impl<'a> Solid<'a> {
                 vec![]
             });
         }
-        if self.axis().is_none() {
-            return None;
-        }
+        self.axis()?;
         if !thick(dot(w)) {
             return Some(vec![]);
         }

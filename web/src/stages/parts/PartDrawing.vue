@@ -17,8 +17,12 @@ const bounds = computed<[number, number, number, number]>(() => [
   props.part.h.value,
 ]);
 
-/** A frame with windows has no room for its name. */
-const windows = computed(() => props.part.features.some((f) => f.kind === "window"));
+/** A frame with windows has no room for its name; a hand slot leaves it some. */
+const windows = computed(() =>
+  props.part.features.some(
+    (f) => f.kind === "window" && (f.size?.[0]?.value ?? 0) > props.part.w.value / 4,
+  ),
+);
 
 type Side = "top" | "bottom" | "left" | "right";
 /** Overall lines lie outermost, the others close to the edge they measure. */
@@ -48,9 +52,12 @@ function crowded(i: number, s: number): boolean {
 function roomy(d: Part["dims"][number], i: number, s: number): boolean {
   return i < 2 || d.figure.value * s > say(d.figure, store.system).length * 9 + 24;
 }
+/** A hand slot lies near the upper edge, or in plan near the lower one: the mark stands in the other half. */
+const slot = computed(() => props.part.features.find((f) => f.kind === "window"));
 /** Where the mark and the grain's arrow stand: a third from the top, and in the middle of a narrow board. */
 function middle(Y: (v: number) => number, s: number): number {
   const high = props.part.h.value;
+  if (slot.value && slot.value.at[1]! > high / 2) return Y(high * 0.3);
   return high * s < 140 ? Y(high / 2) + 4 : Y(high * 0.66);
 }
 /** Where screws go: a small cross each. */
