@@ -114,6 +114,12 @@ fn held(j: &Joint, a: &Solid, b: &Solid, w: &Writer) -> Held {
         loud,
         holes,
     };
+    let bored = |rows, wide, what| Holes {
+        rows,
+        through,
+        wide,
+        what,
+    };
     let bare = |words: String, loud: bool| Held {
         view: view(0, words, loud, Holes::default()),
         bought: vec![],
@@ -127,13 +133,7 @@ fn held(j: &Joint, a: &Solid, b: &Solid, w: &Writer) -> Held {
         let n = counted(&rows);
         let what = format!("{} {}", by.what, by.size);
         let words = format!("{n} x {what}");
-        let wide = Some(by.hole);
-        let holes = Holes {
-            rows,
-            through,
-            wide,
-            what,
-        };
+        let holes = bored(rows, Some(by.hole), what);
         return Held {
             view: view(n, words, loud, holes),
             bought: vec![(by.what, by.size, n)],
@@ -167,13 +167,7 @@ fn held(j: &Joint, a: &Solid, b: &Solid, w: &Writer) -> Held {
         let n = counted(&rows);
         let what = format!("{} {size}, {glue}", screw.what());
         let words = format!("{n} x {what}");
-        let wide = screw.hole();
-        let holes = Holes {
-            rows,
-            through,
-            wide,
-            what,
-        };
+        let holes = bored(rows, screw.hole(), what);
         return Held {
             view: view(n, words, false, holes),
             bought: vec![(screw.what(), size, n)],
@@ -185,12 +179,7 @@ fn held(j: &Joint, a: &Solid, b: &Solid, w: &Writer) -> Held {
         "{n} x {what} {its}, {screws} x {} {size}, {glue}",
         screw.what()
     );
-    let holes = Holes {
-        rows,
-        through,
-        wide: None,
-        what: format!("{what} {its}, {glue}"),
-    };
+    let holes = bored(rows, None, format!("{what} {its}, {glue}"));
     Held {
         view: view(screws, words, false, holes),
         bought: vec![(screw.what(), size, screws), (what, its, n)],

@@ -64,9 +64,9 @@ fn hold(v: &Vehicle, p: &mut Project, id: &str, eye: &Eye) {
     look(v, p, &plan, id, eye);
 }
 
-/// In nine vehicles: a board cut after two rounds leaves the air that it is meant to leave, within 1 mm along all but one or two per
-/// cent of its edge, further off than 1.5 mm at one place in five hundred at the most and nowhere further than 2 mm, though every gap
-/// is read to half a millimetre with as much noise; before it was half as good.
+/// In nine vehicles: a board cut after two rounds leaves the air that it is meant to leave, within 1 mm along all but one or
+/// two per cent of its edge and nowhere further off than 1.5 mm, though every gap is read to half a millimetre with as much
+/// noise; before it was half as good.
 #[test]
 fn two_rounds_and_it_fits() {
     let (mut first, mut last, mut n) = (0.0, 0.0, 0.0);
@@ -85,8 +85,7 @@ fn two_rounds_and_it_fits() {
         let after = off(&v, &p, &plan);
         assert!(rms(&after) < 0.55, "{name}: {}", rms(&after));
         assert!(within(&after, 1.0) > 0.95, "{name}");
-        assert!(within(&after, 1.5) > 0.998, "{name}");
-        assert!(within(&after, 2.0) > 0.9999, "{name}");
+        assert!(within(&after, 1.5) > 0.9999, "{name}");
         first += within(&before, 1.0);
         last += within(&after, 1.0);
         n += 1.0;

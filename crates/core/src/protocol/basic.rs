@@ -84,11 +84,11 @@ fn lengths(p: &Words, full: bool) -> Vec<Ask> {
     // The lowest that can be had, and the highest: fronts lean.
     let had = |z: &&f64| !p.project.survey.skipped.contains_key(&at(z).key());
     let lowest = zs.iter().find(had).map(at);
-    // A front that bends at a crease just under the highest level is read at both; where no hull is bent in all ways, only if
-    // the lower one does not tell the upper.
-    let hull = p.project.vehicle.kind == VehicleKind::Boat;
+    // A front that bends at a crease just under the highest level is read at both; in a plain vehicle only if the lower one does not
+    // tell the upper.
+    let plain = full && super::is_plain(p.project);
     let last = zs.last().copied();
-    let upper = [uppermost(&p.levels), last.filter(|_| hull || !full)]
+    let upper = [uppermost(&p.levels), last.filter(|_| !plain)]
         .into_iter()
         .flatten();
     let mut upper: Vec<f64> = upper.filter(|z| *z > 0.0).collect();
@@ -102,7 +102,7 @@ fn lengths(p: &Words, full: bool) -> Vec<Ask> {
     if full && !out.iter().any(open) {
         let creases = p.levels.iter().filter(|l| l.ridge);
         let unsure = |z: f64| p.model.front(0.0, z).is_none_or(|f| f.1 > FRONT_SD);
-        let heights = creases.map(|l| l.z).chain(last);
+        let heights = creases.map(|l| l.z).chain(last.filter(|_| plain));
         let unsure = heights.filter(|z| unsure(*z)).map(|z| at(&z));
         out.extend(unsure.map(|q| p.ask(q, true)));
     }
@@ -141,6 +141,7 @@ fn walls(p: &Words, full: bool) -> Vec<Ask> {
         .find(|l| l.ridge && highest - l.z <= CLOSE);
     let highest = under.map_or(highest, |l| l.z);
     let crease = crease(p);
+    let plain = super::is_plain(p.project);
     let mut out: Vec<(f64, Ask)> = Vec::new();
     for level in levels {
         for side in Side::BOTH
@@ -169,8 +170,8 @@ fn walls(p: &Words, full: bool) -> Vec<Ask> {
                     !second || some(*x) || Some(*x) == between
                 }
                 z if z == lowest => some(*x),
-                // The other wall bends upwards as that one does, or its worth tells.
-                z => !second && Some(*x) == between && (full || Some(z) == crease),
+                // In a plain vehicle the other wall bends upwards as that one does, or its worth tells.
+                z => !(second && plain) && Some(*x) == between && (full || Some(z) == crease),
             };
             let at = |x: f64| Quantity::Wall {
                 side,

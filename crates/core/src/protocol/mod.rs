@@ -175,10 +175,21 @@ struct Room {
     most: usize,
 }
 
+/// How many things of odd form stand in it: neither boxes nor round.
+fn odd(survey: &Survey) -> usize {
+    let plain = |t: &&Thing| matches!(t.form, Form::Box | Form::Rounded);
+    survey.things.values().filter(|t| !plain(t)).count()
+}
+
+/// A plain vehicle: no hull, bent in all ways, and nothing of odd form that hides its walls at some heights and not at others. The
+/// walls of such a one tell of each other, and fewer readings do.
+fn is_plain(project: &Project) -> bool {
+    project.vehicle.kind != VehicleKind::Boat && odd(&project.survey) == 0
+}
+
 /// Readings after which refinements are no longer asked for, only offered.
 pub fn budget(survey: &Survey) -> usize {
-    let plain = |t: &&Thing| matches!(t.form, Form::Box | Form::Rounded);
-    let odd = survey.things.values().filter(|t| !plain(t)).count();
+    let odd = odd(survey);
     match survey.protocol {
         Thoroughness::Quick => 34 + 4 * odd.min(3),
         // Things of odd form take some more.

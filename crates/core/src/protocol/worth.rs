@@ -112,6 +112,7 @@ pub fn asks(p: &Words, room: Room) -> (Vec<Ask>, Option<f64>) {
     }
     let full = p.project.survey.protocol == Thoroughness::Full;
     let hull = p.project.vehicle.kind == VehicleKind::Boat;
+    let plain = super::is_plain(p.project);
     let named = !p.project.survey.heights.is_empty();
     // Up high a hull is less sure than lower down: where a height is named there, all of the goal is asked for.
     let stop = if hull && named { goal } else { STOP * goal };
@@ -124,8 +125,8 @@ pub fn asks(p: &Words, room: Room) -> (Vec<Ask>, Option<f64>) {
     let mut out = Vec::new();
     while out.len() < MOST {
         let before = field.worst();
-        // What is asked for at all counts first; in a hull, bent in all ways, all of the goal does.
-        let enough = if before > stop && !hull { stop } else { goal };
+        // In a plain vehicle what is asked for at all counts first, else all of the goal does.
+        let enough = if before > stop && plain { stop } else { goal };
         // Doubt within what is asked for counts for nothing.
         let best = (0..points.len())
             .map(|c| {
