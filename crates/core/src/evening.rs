@@ -236,7 +236,13 @@ impl<'a> Course<'a> {
         let motion = carriers.motion(m.body.motion);
         let whole = motion.whole();
         let range = (of(&m.body.id) * whole, to * whole);
-        follow((self.project, self.model), &motion, (&own, &rest), range)
+        let past = m.body.past_front();
+        follow(
+            (self.project, self.model, past),
+            &motion,
+            (&own, &rest),
+            range,
+        )
     }
 
     fn scene(&self, now: &Positions) -> Scene {

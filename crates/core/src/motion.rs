@@ -62,7 +62,7 @@ pub fn stops(
             let own: Vec<Solid> = own.into_iter().cloned().collect();
             let motion = bodies.carriers(&body.id, &open).motion(body.motion);
             follow(
-                (project, model),
+                (project, model, body.past_front()),
                 &motion,
                 (&own, &rest),
                 (0.0, motion.whole()),
@@ -115,9 +115,9 @@ pub fn gives_access(body: &Body, stop: Option<&Stop>) -> bool {
 }
 
 /// Follows a body from one opening to another, both in degrees or mm from shut. `own` are its boards where it is
-/// shut, and those that ride on it; `rest` is everything else where that lies meanwhile.
+/// shut, and those that ride on it; `rest` is everything else where that lies meanwhile. The front gives way by `past`, mm.
 pub fn follow(
-    (project, model): (&Project, &Model),
+    (project, model, past): (&Project, &Model, f64),
     motion: &Motion,
     (own, rest): (&[Solid], &[&Solid]),
     (from, to): (f64, f64),
@@ -141,7 +141,7 @@ pub fn follow(
     let looks = |n: usize| (1..=n).map(move |i| (i, from + (to - from) * i as f64 / n as f64));
     let coarse = ((to - from).abs() / step).ceil() as usize;
     let (low, high) = swept(places, looks(coarse).map(|(_, by)| by).chain([from]));
-    let vehicle = Vehicle::around(model, low, high, 0.0);
+    let vehicle = Vehicle::around(model, low, high, (0.0, past));
     let vehicle = looks(coarse).find_map(|(i, by)| {
         let mut now = places(by).zip(&begin).filter_map(|(p, b)| away(p, b));
         let what = now.find_map(|p| vehicle.holds(p))?;
@@ -196,7 +196,8 @@ pub fn follow(
 }
 
 /// What of the vehicle a body that goes all its way comes nearer to than the readings are sure of, and how far it is then.
-pub fn doubt(model: &Model, motion: &Motion, own: &[Solid]) -> Option<Stop> {
+pub fn doubt(model: &Model, body: &Body, own: &[Solid]) -> Option<Stop> {
+    let motion = &body.motion;
     let points: Vec<Vec3> = own.iter().flat_map(Solid::points).collect();
     let whole = motion.whole();
     let step = match motion {
@@ -210,7 +211,7 @@ pub fn doubt(model: &Model, motion: &Motion, own: &[Solid]) -> Option<Stop> {
         points.iter().map(move |p| there(*p))
     };
     let (low, high) = swept(places, looks.clone());
-    let vehicle = Vehicle::around(model, low, high, GROWN);
+    let vehicle = Vehicle::around(model, low, high, (GROWN, body.past_front()));
     // Where it lies it lies: that is judged at rest.
     let near: Vec<bool> = places(0.0).map(|p| vehicle.holds(p).is_some()).collect();
     looks.into_iter().find_map(|by| {
@@ -252,6 +253,8 @@ struct Vehicle<'a> {
     model: &'a Model,
     /// By so many standard deviations everything of it is nearer.
     grown: f64,
+    /// The front gives way so far, mm.
+    past: f64,
     /// No wall on that side comes nearer to the centre line, mm.
     walls: [f64; 2],
     /// No front comes further back.
@@ -263,7 +266,7 @@ struct Vehicle<'a> {
 }
 
 impl<'a> Vehicle<'a> {
-    fn around(model: &'a Model, low: Vec3, high: Vec3, grown: f64) -> Vehicle<'a> {
+    fn around(model: &'a Model, low: Vec3, high: Vec3, (grown, past): (f64, f64)) -> Vehicle<'a> {
         /// The grid has so many places each way.
         const PLACES: usize = 5;
         /// Between them nothing comes in further than this, mm, doubt and all.
@@ -286,6 +289,7 @@ impl<'a> Vehicle<'a> {
         Vehicle {
             model,
             grown,
+            past,
             walls: Side::BOTH.map(|s| least(&|x, z| model.offset(s, inside(x), z), 0)),
             front: least(&|y, z| model.reach(y, z), 1),
             roof: roofs.fold(f64::INFINITY, f64::min) - BETWEEN,
@@ -298,6 +302,15 @@ impl<'a> Vehicle<'a> {
         let model = self.model;
         // Behind the threshold it is outside.
         if x < 0.0 {
+            return None;
+        }
+        // Where seats were slid away nobody read walls.
+        if self.past > 0.0
+            && self
+                .model
+                .reach(y, z)
+                .is_some_and(|r| x > r && x < r + self.past)
+        {
             return None;
         }
         let k = self.grown;
@@ -317,8 +330,9 @@ impl<'a> Vehicle<'a> {
         if z > self.roof && roof().is_some_and(|r| z > r) {
             return Some("the roof".into());
         }
-        let front = || k == 0.0 || model.front(y, z).is_some_and(|f| x > f.0 - k * f.1);
-        if x > self.front && near(model.reach(y, z), x) && front() {
+        let far = x - self.past;
+        let front = || k == 0.0 || model.front(y, z).is_some_and(|f| far > f.0 - k * f.1);
+        if far > self.front && near(model.reach(y, z), far) && front() {
             return Some("the front".into());
         }
         let mut things = model.things();

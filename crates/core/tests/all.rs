@@ -37,6 +37,7 @@ mod hostile;
 mod kinds;
 mod labelled;
 mod layers;
+mod leaf;
 mod lid;
 mod lifts;
 mod load;

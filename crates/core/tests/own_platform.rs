@@ -87,6 +87,7 @@ impl Kind for Shelf {
                 size: (300.0, 400.0),
             },
             rest: None,
+            leaf: None,
             dials: Dials([(Dial::Underside, at)].into()),
         })
     }
@@ -158,6 +159,7 @@ impl Kind for Shelf {
             ways: vec![vec![(1100.0, z)]],
             lines,
             hatches: 0,
+            leaf: None,
             left_out: 0,
             overhang: Overhang::default(),
         };

@@ -14,7 +14,7 @@ use serde_json::Value;
 /// Lines give their totals to this, mm.
 const EXACT: f64 = 0.001;
 /// The constants that explanations may end at.
-const RULES: [&str; 46] = [
+const RULES: [&str; 48] = [
     "marking",
     "deck/joint",
     "deck/rail",
@@ -43,6 +43,8 @@ const RULES: [&str; 46] = [
     "pull_bed/glide",
     "pull_bed/leg",
     "deck/hatch-gap",
+    "deck/leaf-inset",
+    "deck/leaf-middle",
     "kitchen/fingers",
     "kitchen/slide",
     "kitchen/sides",

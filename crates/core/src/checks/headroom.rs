@@ -156,7 +156,8 @@ fn length(ctx: &Ctx, d: &super::PlatformCtx) -> Vec<Finding> {
                 .wall(Side::Right, (x0 + x1) / 2.0, worked.plan.underside.value),
         )
         .map_or(0.0, |(l, r)| l.0 + r.0);
-    let bed = (x1 - x0).max(across);
+    // Whether it is folded out is asked elsewhere.
+    let bed = (x1 - x0 + worked.leaf.unwrap_or(0.0)).max(across);
     let mut out = Vec::new();
     for (id, p) in &ctx.project.people {
         let Some(stature) = p.stature else { continue };
@@ -168,28 +169,63 @@ fn length(ctx: &Ctx, d: &super::PlatformCtx) -> Vec<Finding> {
         } else {
             Severity::Look
         };
-        out.push(
-            Finding::new(
-                format!("bed.{id}"),
-                level,
-                "layout",
-                format!(
-                    "The bed is {} long, {} wants {}.{}",
-                    ctx.w.say(bed),
-                    p.name,
-                    ctx.w.say(stature + SPARE),
-                    bridged(ctx, (x1 - x0, stature + SPARE), &worked.plan)
-                ),
-            )
-            .rule(
-                "stature and about 12 cm, less in a pinch",
-                "common practice, no source",
-            )
-            .numbers(vec![
-                ctx.w.step("", "stature", stature),
-                ctx.w.step("+", "pillow and toes", SPARE),
-            ]),
-        );
+        let wanted = stature + SPARE;
+        let told = match worked.leaf {
+            Some(_) => String::new(),
+            None => bridged(ctx, (x1 - x0, wanted), &worked.plan),
+        };
+        let f = Finding::new(
+            format!("bed.{id}"),
+            level,
+            "layout",
+            format!(
+                "The bed is {} long, {} wants {}.{}",
+                ctx.w.say(bed),
+                p.name,
+                ctx.w.say(wanted),
+                told
+            ),
+        )
+        .rule(
+            "stature and about 12 cm, less in a pinch",
+            "common practice, no source",
+        )
+        .numbers(vec![
+            ctx.w.step("", "stature", stature),
+            ctx.w.step("+", "pillow and toes", SPARE),
+        ]);
+        out.push(leaves(ctx, d, f, wanted - (x1 - x0)));
     }
     out
+}
+
+/// With the offers of a leaf as long as what is missing, if front seats give that way.
+fn leaves(ctx: &Ctx, d: &super::PlatformCtx, mut f: Finding, missing: f64) -> Finding {
+    /// A leaf is cut in steps of this, and no shorter than the least, mm (a choice).
+    const STEP: f64 = 10.0;
+    const LEAST: f64 = 80.0;
+    // So much of the deck may go for a straight edge to hinge it on, mm.
+    const CUT: f64 = 20.0;
+    if d.platform.leaf.is_some() {
+        return f;
+    }
+    let long = (((missing + CUT) / STEP).ceil() * STEP).max(LEAST);
+    let seats = ctx.project.survey.seats.values();
+    let give = seats.filter(|s| s.travel.is_some_and(|t| t >= long));
+    let sides: &[(&str, &str)] = match give.count() {
+        0 => &[],
+        // On which side it is nobody asked.
+        1 => &[("left", ", on the left"), ("right", ", on the right")],
+        _ => &[("both", "")],
+    };
+    for (side, words) in sides {
+        let dials = [
+            (Dial::Leaf, (*side).into()),
+            (Dial::LeafLength, long.into()),
+        ];
+        let label = format!("A leaf of {} at its front end{words}", ctx.w.say(long));
+        let cost = "it is folded out at night over a seat that is slid forward".into();
+        f = f.offer(label, cost, d.turn(&dials));
+    }
+    f
 }

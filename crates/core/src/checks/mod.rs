@@ -25,6 +25,7 @@ mod headroom;
 mod keep;
 mod knee;
 pub mod latch;
+mod leaf;
 mod lift;
 mod master;
 mod moves;
@@ -79,7 +80,7 @@ use crate::units::figure::{Step, Writer};
 type Check = fn(&Ctx) -> Vec<Finding>;
 
 /// All checks by name: a new one is one file and one line here.
-const CHECKS: [(&str, Check); 47] = [
+const CHECKS: [(&str, Check); 48] = [
     ("readings", readings::check),
     ("datum", datum::check),
     ("bay", bay::check),
@@ -108,6 +109,7 @@ const CHECKS: [(&str, Check); 47] = [
     ("clash", clash::check),
     ("keep", keep::check),
     ("hatch", hatch::check),
+    ("leaf", leaf::check),
     ("moves", moves::check),
     ("near", near::check),
     ("pierce", pierce::check),

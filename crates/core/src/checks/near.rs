@@ -20,7 +20,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
                 .filter(with)
                 .map(|b| Solid::at(b, b.shut))
                 .collect();
-            let met = doubt(ctx.model, &body.motion, &own)?;
+            let met = doubt(ctx.model, body, &own)?;
             let at = match body.motion {
                 Motion::Turn { .. } => format!("at {:.0}°", met.by),
                 _ => format!("after {}", ctx.w.say(met.by)),

@@ -43,6 +43,15 @@ pub struct Changing {
     pub for_road: bool,
     /// Seconds it takes (a choice).
     pub seconds: u32,
+    /// How far the front of the bay gives way before it is moved, mm: seats are slid forward.
+    pub past_front: f64,
+}
+
+impl Body {
+    /// How far the front of the bay gives way before it is moved, mm.
+    pub fn past_front(&self) -> f64 {
+        self.change.as_ref().map_or(0.0, |c| c.past_front)
+    }
 }
 
 /// What a body meets on its way.

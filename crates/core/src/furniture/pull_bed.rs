@@ -209,6 +209,7 @@ impl Piece for PullBedKind {
                 moved: format!("out {}", site.w.say(travel)),
                 frees: None,
                 for_road: false,
+                past_front: 0.0,
                 seconds: SECONDS,
             }),
         });

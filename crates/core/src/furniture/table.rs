@@ -209,6 +209,7 @@ impl Piece for TableKind {
                 moved: "lowered".into(),
                 frees: None,
                 for_road: false,
+                past_front: 0.0,
                 seconds: SECONDS,
             }),
         });

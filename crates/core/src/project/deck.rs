@@ -58,6 +58,12 @@ pub struct Deck {
     pub hatch_length: f64,
     /// Width of their holes, mm.
     pub hatch_width: f64,
+    /// A leaf at its front end, folded out at night over front seats that are slid forward.
+    pub leaf: Leaf,
+    /// Its length along the vehicle, mm.
+    pub leaf_length: f64,
+    /// Height of the floor on which its legs stand, mm over the load floor; as the floor under the deck's front end if null.
+    pub leaf_floor: Option<f64>,
     /// Radius of internal corners, mm.
     pub internal_radius: f64,
     /// Where the floor below differs from the survey: legs are cut for it.
@@ -90,6 +96,9 @@ impl Default for Deck {
             hatches: Hatches::None,
             hatch_length: 300.0,
             hatch_width: 400.0,
+            leaf: Leaf::None,
+            leaf_length: 250.0,
+            leaf_floor: None,
             internal_radius: 6.0,
             leg_regions: BTreeMap::new(),
             limits: Limits::default(),
@@ -132,6 +141,21 @@ pub enum Hatches {
     None,
     /// One over each bay between two supports, in each board, where there is room.
     Bays,
+}
+
+/// A leaf at the deck's front end.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub enum Leaf {
+    /// None.
+    #[default]
+    None,
+    /// On the left half: before it one seat is slid forward.
+    Left,
+    /// On the right half.
+    Right,
+    /// Over the whole width.
+    Both,
 }
 
 /// Solid or slats.

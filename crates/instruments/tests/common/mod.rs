@@ -211,6 +211,12 @@ pub fn sets(kind: &str, rng: &mut impl Rng) -> Vec<(String, String)> {
                 sets.push(("rest".into(), of(&["edge", "strips"])));
                 sets.push(("split".into(), of(&["auto", "lengthwise", "quarters"])));
             }
+            let stays =
+                |s: &(String, String)| !matches!(s.1.as_str(), "slats" | "slide" | "fold" | "flip");
+            if sets.iter().all(stays) {
+                sets.push(("leaf".into(), of(&["none", "left", "right", "both"])));
+                sets.push(("leaf_length".into(), of(&["120", "250", "420"])));
+            }
         }
     }
     sets

@@ -292,6 +292,7 @@ pub fn change(site: &Site, deck: &Deck, at: f64, top: &[Board]) -> Built {
                 moved: "back".into(),
                 frees: Some(frees),
                 for_road: true,
+                past_front: 0.0,
                 seconds: SECONDS,
             }),
         }],

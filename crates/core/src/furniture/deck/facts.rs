@@ -4,7 +4,7 @@ use super::supports::rail;
 use crate::furniture::platform::{Dial, Dials, Hatch, Platform, Slats, Stands, Surface};
 use crate::input::escape;
 use crate::project::Project;
-use crate::project::deck::{Change, Deck, Hatches, Manner, Rest, Top};
+use crate::project::deck::{Change, Deck, Hatches, Leaf, Manner, Rest, Top};
 
 /// What is lain on.
 pub(super) fn surface(deck: &Deck) -> Surface {
@@ -26,7 +26,7 @@ pub(super) fn platform(project: &Project, id: &str, deck: &Deck) -> Platform {
     let edge = deck.rest == Rest::Edge && deck.change == Change::Fixed;
     let half = edge && supports.manner != Manner::Ledgers;
     let field = |f: &str| format!("/modules/{}/choices/{f}", escape(id));
-    let dials = [
+    let mut dials = vec![
         (Dial::Underside, "underside"),
         (Dial::From, "from"),
         (Dial::To, "to"),
@@ -39,6 +39,11 @@ pub(super) fn platform(project: &Project, id: &str, deck: &Deck) -> Platform {
         (Dial::Split, "split"),
         (Dial::Rest, "rest"),
     ];
+    // A leaf hangs on a front board that stays.
+    let stays = matches!(deck.change, Change::Fixed | Change::Lift);
+    if stays && deck.top == Top::Solid {
+        dials.extend([(Dial::Leaf, "leaf"), (Dial::LeafLength, "leaf_length")]);
+    }
     Platform {
         name: deck.name.clone(),
         underside: deck.underside,
@@ -55,6 +60,7 @@ pub(super) fn platform(project: &Project, id: &str, deck: &Deck) -> Platform {
             size: (deck.hatch_length, deck.hatch_width),
         },
         rest: half.then_some(supports.thickness / 2.0),
-        dials: Dials(dials.map(|(d, f)| (d, field(f))).into()),
+        leaf: (deck.leaf != Leaf::None).then_some(deck.leaf_length),
+        dials: Dials(dials.into_iter().map(|(d, f)| (d, field(f))).collect()),
     }
 }

@@ -3,6 +3,7 @@
 use serde_json::{Map, Value};
 
 use super::facts::platform;
+use super::leaf::LOW;
 use super::work;
 use crate::furniture::built::{Built, Claim};
 use crate::furniture::form::{Form, choices, complete, schema};
@@ -13,7 +14,7 @@ use crate::input::{MAX_LENGTH, escape, within};
 use crate::problem::Problem;
 use crate::project::Project;
 use crate::project::check::{covers, known, optional, sheet};
-use crate::project::deck::{Change, DECK, Deck, Manner, Split, Top};
+use crate::project::deck::{Change, DECK, Deck, Leaf, Manner, Split, Top};
 use crate::project::module::Module;
 
 /// The height of a deck where nothing tells a better one, mm, and by how much others are tried.
@@ -188,6 +189,17 @@ impl Kind for DeckKind {
                 ],
             )
             .why("boards that lift out, reached with the mattress rolled back"),
+            f.choice(
+                "leaf",
+                "Leaf at the front end",
+                &[
+                    ("none", "none"),
+                    ("left", "on the left half, one seat slid forward"),
+                    ("right", "on the right half, one seat slid forward"),
+                    ("both", "over the whole width, both seats slid forward"),
+                ],
+            )
+            .why("folds back onto the deck for the road; at night it makes the bed longer"),
             f.length("joint", "The boards meet", d.joint)
                 .empty("over the support nearest the middle")
                 .why("where a deck parted across, or one that changes, is parted"),
@@ -215,6 +227,13 @@ impl Kind for DeckKind {
             f.length("slat_gap", "Gap between slats", Some(d.slat_gap)),
             f.length("hatch_length", "Hatch, along", Some(d.hatch_length)),
             f.length("hatch_width", "Hatch, across", Some(d.hatch_width)),
+            f.length("leaf_length", "Leaf, along", Some(d.leaf_length)),
+            f.length(
+                "leaf_floor",
+                "Its legs stand on a floor so high",
+                d.leaf_floor,
+            )
+            .empty("as the floor under the front end"),
             f.material_or_bar(
                 "supports/material",
                 "Supports are made of",
@@ -294,6 +313,17 @@ fn ranges(p: &Project, d: &Deck, at: &str) -> Result<(), Problem> {
     covers(&d.covers, &format!("{at}/covers"))?;
     within(d.hatch_length, &format!("{at}/hatch_length"), 120.0, 1000.0)?;
     within(d.hatch_width, &format!("{at}/hatch_width"), 120.0, 1000.0)?;
+    within(d.leaf_length, &format!("{at}/leaf_length"), 80.0, 1000.0)?;
+    let most = d.underside.map_or(5000.0, |u| u - LOW);
+    optional(d.leaf_floor, &format!("{at}/leaf_floor"), -1000.0, most)?;
+    if d.leaf != Leaf::None
+        && (d.top == Top::Slats || !matches!(d.change, Change::Fixed | Change::Lift))
+    {
+        return Err(Problem::impossible(
+            format!("{at}/leaf"),
+            "A leaf hangs on a solid front board that stays: one that is moved for the road takes its place.",
+        ));
+    }
     optional(d.joint, &format!("{at}/joint"), 0.0, MAX_LENGTH)?;
     if d.change != Change::Fixed {
         if matches!(d.split, Split::Whole | Split::Lengthwise) {

@@ -8,6 +8,7 @@ mod ground;
 mod hatch;
 mod joints;
 mod kind;
+mod leaf;
 mod pins;
 mod supports;
 mod top;
@@ -86,10 +87,11 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
         .enumerate()
         .map(|(i, r)| Labelled::new(r, Label::thing(i)))
         .collect();
-    let (whole, _) = free_panel(&inner, &things, &|label| edges.off(label));
+    let (mut whole, _) = free_panel(&inner, &things, &|label| edges.off(label));
     if whole.is_empty() {
         return None;
     }
+    let hinge = leaf::straighten(site, deck, clearance, &mut whole);
     let pieces: Vec<Region> = whole.iter().map(Labelled::region).collect();
 
     let material = project.material(&deck.material)?;
@@ -174,6 +176,7 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
     if let Some(at) = meets {
         pins::bore(deck, at, &mut top, &w);
     }
+    let leaf = hinge.map(|h| leaf::leaf(site, deck, &top, &h, &edge));
     let vents = top.iter().flat_map(|b| b.vents.iter().map(|v| v.0));
     let vents = vents.collect();
     // What carries it is put in first.
@@ -181,6 +184,8 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
     out.joints = joints::joints(&boards, FIXED);
     out.boards = boards;
     out.take(hatched);
+    let longer = leaf.as_ref().map(|_| deck.leaf_length);
+    out.take(leaf.unwrap_or_default());
     let panels = shown(deck, &parting).into_iter().zip(&keep);
     let panels: Vec<Region> = panels.filter(|(_, k)| **k).map(|(r, _)| r).collect();
     let plan = DeckPlan {
@@ -214,6 +219,7 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
         ways,
         lines,
         hatches,
+        leaf: longer,
         left_out,
         overhang,
     };

@@ -34,6 +34,8 @@ pub struct Platform {
     pub hatch: Hatch,
     /// What each of two pieces has to lie on where they meet over the edge of one support, mm; none where they lie on more.
     pub rest: Option<f64>,
+    /// How long a leaf at its front end is to be, mm, if there is to be one.
+    pub leaf: Option<f64>,
     /// Choices by which it can be changed.
     pub dials: Dials,
 }
@@ -114,6 +116,10 @@ pub enum Dial {
     Split,
     /// `edge` or `strips`.
     Rest,
+    /// `none`, `left`, `right` or `both`: a leaf at the front end.
+    Leaf,
+    /// How long that is, mm.
+    LeafLength,
 }
 
 /// Where the choices of a platform are in the document, as JSON Pointers; what is not there cannot be changed.
@@ -185,6 +191,8 @@ pub struct Worked {
     pub lines: Vec<f64>,
     /// Hatches that have room in it, cut or not.
     pub hatches: usize,
+    /// How much longer a leaf at its front end makes it at night, mm; none where there is none.
+    pub leaf: Option<f64>,
     /// Slats that would lie on one support only.
     pub left_out: usize,
     /// How far a board of its top sticks out beyond what carries it, at the most, mm.

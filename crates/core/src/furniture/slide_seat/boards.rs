@@ -184,6 +184,7 @@ impl<'a> Work<'a> {
                 moved: format!("out {}", m.site.w.say(c.leaf)),
                 frees: None,
                 for_road: false,
+                past_front: 0.0,
                 seconds: SECONDS / 2,
             }),
         });
@@ -244,6 +245,7 @@ impl<'a> Work<'a> {
                 moved: "down".into(),
                 frees: None,
                 for_road: false,
+                past_front: 0.0,
                 seconds: SECONDS / 2,
             }),
         });
