@@ -13,7 +13,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 pub use self::bill::{Bill, HardwareLine};
-pub use self::marked::screws;
+pub use self::marked::{Bored, screws};
 use self::metal::through_metal;
 use self::places::Patch;
 use self::screw::{BLOCK, BRACKET, FOUR, THICK, hardware_screw, how_many, screw};

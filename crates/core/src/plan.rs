@@ -217,8 +217,6 @@ fn work_out(
             .map_or(id.to_string(), |m| m.called())
     };
     let (joints, mut bill) = joints::joints(&built, &boards, &called, &project.writer());
-    let step = project.units.marks().mm();
-    joints::screws(&mut parts, &joints, &boards, &project.writer(), step);
     let bodies = Bodies::new(built.values().flat_map(|b| &b.bodies));
     let assembly = assemblies(&built, &boards, &parts, &joints, &called);
     let ctx = Ctx {
@@ -265,6 +263,9 @@ fn work_out(
         .values()
         .filter_map(|b| Some(b.platform.as_ref()?.plan.clone()))
         .collect();
+    let step = project.units.marks().mm();
+    let bored = (&joints[..], &holds.bored[..]);
+    joints::screws(&mut parts, bored, &boards, &project.writer(), step);
     let (bought, boards) = boards.into_iter().partition(|b| b.bought);
     let mut plan = Plan {
         stages: vec![],

@@ -479,3 +479,71 @@ fn a_boat_does_not_brake() {
     );
     assert!(!p.hardware.iter().any(|h| h.what.contains("turnbuckle")));
 }
+
+/// A hole of a part in the vehicle: the first board's pose from the part's own corner.
+fn there(p: &Plan, to: &str) -> Vec<([f64; 3], f64)> {
+    let mut out = Vec::new();
+    for part in &p.parts {
+        let pose = board(p, &part.boards[0]).poses["drive"];
+        for row in part.screws.iter().filter(|r| r.to == to) {
+            let wide = row.diameter.as_ref().unwrap().value;
+            for at in &row.at {
+                let point = |k: usize| part.at[k] + at[0] * pose.u[k] + at[1] * pose.v[k];
+                out.push((std::array::from_fn(point), wide));
+            }
+        }
+    }
+    out
+}
+
+/// What is bolted to the vehicle is bored where the survey found the thread: 500 to the left and 100 up, to the nearest mark; 9 mm for M8,
+/// 6.6 for M6 (ISO 273, medium, from memory). Through a bracket, or where the thread is too shallow, nothing is bored.
+#[rstest]
+#[case([803.0, 500.0, 100.0], json!({"thread": "M8", "depth": 20}), Some(9.0))]
+#[case([803.0, 400.0, 60.0], json!({"thread": "M6", "depth": 20}), Some(6.6))]
+#[case([803.0, 500.0, 100.0], json!({"thread": "M8", "depth": 2}), None)]
+#[case([850.0, 500.0, 100.0], json!({"thread": "M8", "depth": 30}), None)]
+// 3 mm off the lower edge there is no wood all round.
+#[case([803.0, 500.0, 3.0], json!({"thread": "M8", "depth": 20}), None)]
+fn a_bolt_to_the_vehicle_is_marked(
+    #[case] at: [f64; 3],
+    #[case] more: Value,
+    #[case] wide: Option<f64>,
+) {
+    let mut doc = boxed();
+    fixing(&mut doc, "thread", "threaded_hole", at, more);
+    let p = plan(&doc);
+    let holes = there(&p, "the thread");
+    assert_eq!(holes.len(), usize::from(wide.is_some()));
+    if let (Some((found, d)), Some(wide)) = (holes.first(), wide) {
+        assert!((found[1] - at[1]).abs() <= 0.5 && (found[2] - at[2]).abs() <= 0.5);
+        assert!((d - wide).abs() < 1e-9);
+    }
+}
+
+/// In the demo every ring has its eye bolt in the frame of the deck it pulls at, and every cargo bolt its hole in the bench, right over it.
+#[test]
+fn the_demo_is_bored_for_its_fixings() {
+    let doc = demo("moth-whole");
+    let p = plan(&doc);
+    for (_, f) in doc["survey"]["fixings"].as_object().unwrap() {
+        let name = f["name"].as_str().unwrap();
+        let at: Vec<f64> = serde_json::from_value(f["at"].clone()).unwrap();
+        let holes = there(&p, name);
+        match f["kind"].as_str().unwrap() {
+            "cargo_bolt" => {
+                let (found, d) = holes[0];
+                assert!((d - 9.0).abs() < 1e-9, "{name}");
+                assert!((found[0] - at[0]).hypot(found[1] - at[1]) <= 0.8, "{name}");
+            }
+            "tie_down" => {
+                let (found, d) = holes[0];
+                assert!((d - 6.6).abs() < 1e-9, "{name}");
+                // A turnbuckle leads from the ring to it.
+                let far = (found[1] - at[1]).hypot(found[2] - at[2]);
+                assert!(far <= 200.0, "{name}: {far}");
+            }
+            _ => assert!(holes.is_empty(), "{name}"),
+        }
+    }
+}

@@ -14,7 +14,7 @@ use serde_json::Value;
 /// Lines give their totals to this, mm.
 const EXACT: f64 = 0.001;
 /// The constants that explanations may end at.
-const RULES: [&str; 48] = [
+const RULES: [&str; 49] = [
     "marking",
     "deck/joint",
     "deck/rail",
@@ -43,6 +43,7 @@ const RULES: [&str; 48] = [
     "pull_bed/glide",
     "pull_bed/leg",
     "deck/hatch-gap",
+    "deck/leaf-cut",
     "deck/leaf-inset",
     "deck/leaf-middle",
     "kitchen/fingers",

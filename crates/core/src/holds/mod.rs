@@ -1,5 +1,6 @@
 //! What holds each piece to the vehicle, with bolts and screws by length, and whether that stands braking and turning.
 
+mod bored;
 mod fasten;
 mod load;
 mod out;
@@ -15,7 +16,7 @@ use utoipa::ToSchema;
 use crate::boards::BoardView;
 use crate::furniture::Field;
 use crate::furniture::built::{Built, Vec3};
-use crate::joints::{Bill, JointView};
+use crate::joints::{Bill, Bored, JointView};
 use crate::project::{Project, VehicleKind};
 use crate::protocol::Ask;
 use fasten::{fasten, hosts_of, screws_between, size_between};
@@ -80,6 +81,8 @@ pub struct Holds {
     pub asks: Vec<Ask>,
     /// Of a piece that is not held: pieces that it touches and that would hold both, module and name.
     pub hosts: BTreeMap<String, Vec<(String, String)>>,
+    /// Holes in boards for bolts to the vehicle.
+    pub bored: Vec<Bored>,
 }
 
 /// Works out how everything is held. `stowed` says what lies in which piece; what is bought goes on the bill.
@@ -121,7 +124,11 @@ pub fn holds(
     }
     let hosts = views.iter().filter(|v| !v.holds);
     let hosts = hosts.map(|v| (v.module.clone(), hosts_of(&pieces, &views, &v.module)));
+    let bored = pieces
+        .values()
+        .flat_map(|p| p.places.iter().map(|o| bored::bored(o, &p.solids)));
     Holds {
+        bored: bored.flatten().collect(),
         hosts: hosts.collect(),
         out: out::order(&pieces, joints, stowed),
         asks: asks(project, &pieces),

@@ -143,6 +143,7 @@ impl Piece<'_> {
                     far: 0.0,
                     bears,
                     bought,
+                    bolt: None,
                     rank,
                     seconds,
                 });

@@ -1,5 +1,6 @@
 //! One place at which a piece can be held: by what, of which length, and what it is counted for.
 
+use super::bored::{Bolt, clearance, passes};
 use crate::furniture::built::Vec3;
 use crate::joints::wood_screw;
 use crate::mechanics::fixing::{bolt_bears, screw_bears};
@@ -8,7 +9,7 @@ use crate::solids::Solid;
 use crate::units::figure::{System, Writer};
 use crate::units::{Unit, tape};
 
-/// A fixing so near to a board is bolted through it, mm (a choice).
+/// A fixing so near to a board, and with wood all round, is bolted through it, mm (a choice).
 const THROUGH: f64 = 6.0;
 /// A fixing so far beside a piece can still hold it, mm (a choice: a bracket or a short strap).
 pub const BESIDE: f64 = 150.0;
@@ -21,6 +22,8 @@ const ON_BOARD: f64 = 16.0;
 const THREAD: f64 = 1500.0;
 const INSERT: f64 = 500.0;
 const RING: f64 = 1000.0;
+/// The eye bolt at which a turnbuckle pulls, mm: M6 (a choice).
+const EYE: f64 = 6.0;
 /// Screws of a bracket into the floor, and their thickness, mm (choices).
 const SCREWS: u32 = 2;
 const SCREW: f64 = 5.0;
@@ -91,6 +94,8 @@ pub struct Place {
     pub bears: f64,
     /// What is bought.
     pub bought: Vec<Bought>,
+    /// What goes through the board itself, if anything does.
+    pub bolt: Option<Bolt>,
     /// The better, the lower: what is there already, then what is set in, then what is screwed.
     pub rank: u8,
     /// Seconds to undo it (choices).
@@ -153,6 +158,7 @@ impl Place {
             words: String::new(),
             bears: 0.0,
             bought: vec![],
+            bolt: None,
             rank: 2,
             seconds: 30,
         }
@@ -178,7 +184,8 @@ pub fn place(
 ) -> Option<Place> {
     let thickness = board.board.thickness;
     let mark = &board.board.mark;
-    let direct = far <= THROUGH;
+    // Beside the board, or in a window of it, no bolt goes through it.
+    let direct = far <= THROUGH && passes(board, reached(f));
     // Through the board itself, or through an angle bracket that is screwed to it; and through a floor that was laid over it.
     let between = under(f);
     let through = if direct { thickness } else { BRACKET } + WASHER + between;
@@ -202,14 +209,27 @@ pub fn place(
         }
     };
     let mut bought: Vec<Bought> = vec![];
+    let mut bolted = None;
+    let through_it = |what: &str, size: &str, d: f64| {
+        direct.then(|| Bolt {
+            what: format!("{what} {size}"),
+            wide: clearance(d),
+            loose: false,
+        })
+    };
     let (words, bears, rank, seconds) = match f.kind {
         // Belts and child restraints hang on them: not for furniture.
         FixingKind::SeatBolt => return None,
         FixingKind::TieDown => {
             bought.push(("turnbuckle with hook and eye", String::new(), 1));
             bought.push(("eye bolt with nut and washer", "M6".into(), 1));
+            bolted = Some(Bolt {
+                what: "eye bolt M6 for a turnbuckle".into(),
+                wide: clearance(EYE),
+                loose: true,
+            });
             let words = format!("turnbuckle to an eye bolt through {mark}");
-            (words, RING.min(bolt_bears(density, thickness, 6.0)), 0, 20)
+            (words, RING.min(bolt_bears(density, thickness, EYE)), 0, 20)
         }
         FixingKind::ThreadedHole | FixingKind::CargoBolt => match thread(&f.thread) {
             None => ("note its thread: then it can be bolted".into(), 0.0, 0, 30),
@@ -235,6 +255,7 @@ pub fn place(
                             (true, true) => (STRONG_INCH, " of grade 5 or better"),
                         };
                         bought.push((what, size.clone(), 1));
+                        bolted = through_it("bolt", &size, d);
                         bracket(&mut bought);
                         let over = match between > 0.0 {
                             true => format!(" and {} of floor over it", w.say(between)),
@@ -275,6 +296,7 @@ pub fn place(
                 1,
             ));
             bought.push(("bolt with washer, medium thread locker", size.clone(), 1));
+            bolted = through_it("bolt", &size, d);
             bracket(&mut bought);
             let words = format!(
                 "blind insert, bolt {size} {how}; {} prime the bare edge",
@@ -304,6 +326,7 @@ pub fn place(
         words,
         bears,
         bought,
+        bolt: bolted,
         rank,
         seconds,
     })

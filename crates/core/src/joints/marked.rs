@@ -21,10 +21,25 @@ struct Row {
     at: Vec<Point>,
 }
 
-/// Writes on each part where it is bored for the joints.
+/// A hole for a bolt to the vehicle.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Bored {
+    /// `module/board`.
+    pub board: String,
+    /// What of the vehicle it is for.
+    pub to: String,
+    /// What goes through it.
+    pub what: String,
+    /// Diameter, mm.
+    pub wide: f64,
+    /// Where its axis meets the board, everything shut.
+    pub at: Vec3,
+}
+
+/// Writes on each part where it is bored for the joints, and for what holds it to the vehicle.
 pub fn screws(
     parts: &mut [Part],
-    joints: &[JointView],
+    (joints, held): (&[JointView], &[Bored]),
     boards: &[BoardView],
     w: &Writer,
     step: f64,
@@ -67,6 +82,17 @@ pub fn screws(
                 });
                 all.extend(rows);
             }
+            let held = held.iter().filter(|b| b.board == *id).map(|b| {
+                let [u, v] = local(&view.shut, b.at);
+                Row {
+                    board,
+                    to: b.to.clone(),
+                    what: b.what.clone(),
+                    wide: Some(b.wide),
+                    at: vec![[nearest(u - off[0], step), nearest(v - off[1], step)]],
+                }
+            });
+            all.extend(held);
         }
         part.screws = told(part, all, w);
     }

@@ -2,6 +2,7 @@
 //! that are slid forward. Its free end stands on legs that are screwed in for the night.
 
 use super::supports::cross;
+use super::why::Edges;
 use crate::furniture::Site;
 use crate::furniture::built::{
     Axis, Bed, Board, Body, Built, Changing, Ease, Fasten, Item, Joint, Measure, Motion, Pose,
@@ -20,12 +21,13 @@ use crate::units::value::Value;
 
 /// The body.
 pub const LEAF: &str = "leaf";
-/// For a straight line to hinge on, so much is cut off a front end at the most, mm (a choice: the leaf gives it back); as little
-/// as leaves this share of its width.
-const CUT: f64 = 20.0;
+/// For a straight line to hinge on so much is cut off a front end, or so many times that, mm (a choice: the leaf gives it
+/// back); as little as leaves this share of its width.
+const CUT: f64 = 5.0;
+const TIMES: u32 = 4;
 const SHARE: f64 = 0.97;
 /// What that edge is labelled.
-const STRAIGHT: Label = Label {
+pub const STRAIGHT: Label = Label {
     rank: Rank::Cut,
     number: 3,
 };
@@ -42,20 +44,26 @@ pub const LOW: f64 = 50.0;
 /// Seconds it takes, seat, bedding and legs (a choice).
 const SECONDS: u32 = 60;
 
-/// Where the leaf hinges: how far forward, and from where to where across.
+/// Where the leaf hinges: how far forward, and from where to where across, with what decides that where walls over the
+/// deck do.
 pub struct Hinge {
     x: f64,
     y: (f64, f64),
+    ends: [Option<Value>; 2],
 }
 
 /// Between walls and things over the deck where it lies folded back, and where it stands up from the hinge. At the front
 /// nothing is asked: that gives way.
-fn narrow(site: &Site, deck: &Deck, clearance: f64, (x, y): (f64, &mut (f64, f64))) -> Option<()> {
+fn narrow(edges: &Edges, hinge: &mut Hinge) -> Option<()> {
     /// Looked at in so many steps up, and along.
     const STEPS: usize = 6;
+    /// A place of a wall is a stretch so far to both sides, mm.
+    const LOOK: f64 = 0.5;
+    let (deck, clearance) = (edges.deck, edges.clearance.mm);
     let low = deck.underside? + deck.thickness;
-    let long = deck.leaf_length;
-    let free = cross(site, deck, clearance);
+    let (x, long) = (hinge.x, deck.leaf_length);
+    let free = cross(edges.site, deck, clearance);
+    let mut nearest = [None; 2];
     for i in 0..=STEPS {
         let up = long * i as f64 / STEPS as f64;
         let back = (long.powi(2) - up.powi(2)).max(1.0).sqrt();
@@ -63,34 +71,49 @@ fn narrow(site: &Site, deck: &Deck, clearance: f64, (x, y): (f64, &mut (f64, f64
         for z in [low + up, low + up + deck.thickness] {
             for k in 0..=STEPS {
                 let at = x - back * k as f64 / STEPS as f64;
-                y.0 = y.0.max(-free.wall(Side::Right, at, z)?);
-                y.1 = y.1.min(free.wall(Side::Left, at, z)?);
+                let at = (at - LOOK, at + LOOK);
+                let left = free.narrowest(Side::Left, at, z)?;
+                let right = free.narrowest(Side::Right, at, z)?;
+                if left < hinge.y.1 {
+                    hinge.y.1 = left;
+                    nearest[Side::Left as usize] = Some((at, z));
+                }
+                if -right > hinge.y.0 {
+                    hinge.y.0 = -right;
+                    nearest[Side::Right as usize] = Some((at, z));
+                }
             }
         }
     }
+    for side in Side::BOTH {
+        let end = if side == Side::Left {
+            hinge.y.1
+        } else {
+            -hinge.y.0
+        };
+        let at = nearest[side as usize];
+        hinge.ends[side as usize] =
+            at.and_then(|(at, z)| free.why(side, at, z, end, &edges.clearance));
+    }
     let high = low + long + deck.thickness;
-    for o in site.model.things() {
+    for o in edges.site.model.things() {
         let (x0, y0, x1, y1) = o.plan().bounds();
         let off = clearance + LEAN * o.sd;
         if o.z.0 > high || o.up_to() < low || x0 - off > x || x1 + off < x - long {
             continue;
         }
         match o.side {
-            Side::Left => y.1 = y.1.min(y0 - off),
-            Side::Right => y.0 = y.0.max(y1 + off),
+            Side::Left => hinge.y.1 = hinge.y.1.min(y0 - off),
+            Side::Right => hinge.y.0 = hinge.y.0.max(y1 + off),
         }
     }
     Some(())
 }
 
 /// Cuts the front end of a deck straight where it can, and says where the leaf hinges then.
-pub fn straighten(
-    site: &Site,
-    deck: &Deck,
-    clearance: f64,
-    whole: &mut Vec<Labelled>,
-) -> Option<Hinge> {
+pub fn straighten(edges: &mut Edges, whole: &mut Vec<Labelled>) -> Option<Hinge> {
     const FAR: f64 = 1e5;
+    let deck = edges.deck;
     let half = match deck.leaf {
         Leaf::None => return None,
         Leaf::Left => (INSET / 2.0, FAR),
@@ -98,30 +121,40 @@ pub fn straighten(
         Leaf::Both => (-FAR, FAR),
     };
     let strip = Region::rectangle(-FAR, half.0, FAR, half.1);
-    let there: Vec<Region> = whole.iter().flat_map(|r| r.region().and(&strip)).collect();
+    let strip = Labelled::new(&strip, Label::default());
+    let labelled: Vec<Labelled> = whole.iter().flat_map(|r| r.and(&strip)).collect();
+    let there: Vec<Region> = labelled.iter().map(Labelled::region).collect();
     let front = there.iter().map(|r| r.bounds().2).reduce(f64::max)?;
+    let rear = there.iter().map(|r| r.bounds().0).reduce(f64::min)?;
     let wide = |r: &(f64, f64)| r.1 - r.0;
     let run = |x: f64| {
         let all = there.iter().flat_map(|r| r.line(x));
         all.max_by(|a, b| wide(a).total_cmp(&wide(b)))
     };
-    let most = wide(&run(front - CUT)?);
-    let cuts = (1..=2 * CUT as u32).map(|d| front - f64::from(d) / 2.0);
-    let mut runs = cuts.filter_map(|x| Some((x, run(x)?)));
-    let (x, run) = runs.find(|(_, r)| wide(r) >= SHARE * most)?;
-    let mut y = (run.0 + INSET, run.1 - INSET);
-    let rear = there.iter().map(|r| r.bounds().0).reduce(f64::min)?;
+    let most = wide(&run(front - CUT * f64::from(TIMES))?);
+    let cuts = (1..=TIMES).map(|n| (f64::from(n), front - CUT * f64::from(n)));
+    let mut runs = cuts.filter_map(|(n, x)| Some((n, x, run(x)?)));
+    let (times, x, run) = runs.find(|(.., r)| wide(r) >= SHARE * most)?;
     if x - deck.leaf_length < rear {
         return None;
     }
-    narrow(site, deck, clearance, (x, &mut y))?;
-    if wide(&y) < NARROW {
+    let mut hinge = Hinge {
+        x,
+        y: (run.0 + INSET, run.1 - INSET),
+        ends: [None, None],
+    };
+    narrow(edges, &mut hinge)?;
+    if wide(&hinge.y) < NARROW {
         return None;
     }
+    let furthest = labelled.iter().filter_map(|p| edges.end(p, 0, true));
+    let furthest = furthest.reduce(|a, b| if a.mm > b.mm { a } else { b });
+    let cut = Value::rule("deck/leaf-cut", "cut off, for a straight edge", CUT) * times;
+    edges.straight = furthest.map(|f| f - cut);
     let off = Region::rectangle(x, half.0, x + FAR, half.1);
     let off = [Labelled::new(&off, STRAIGHT)];
     *whole = whole.iter().flat_map(|r| r.minus(&off)).collect();
-    Some(Hinge { x, y })
+    Some(hinge)
 }
 
 /// What makes the deck longer at its front end.
@@ -129,10 +162,11 @@ pub fn leaf(
     site: &Site,
     deck: &Deck,
     top: &[Board],
-    &Hinge { x, y }: &Hinge,
+    hinge: &Hinge,
     edge: &dyn Fn(Side, (f64, f64), f64) -> Option<Value>,
 ) -> Built {
     let mut out = Built::default();
+    let (x, y) = (hinge.x, hinge.y);
     let over = deck.underside.unwrap_or(0.0) + deck.thickness;
     let floor = deck.leaf_floor.unwrap_or_else(|| site.model.floor(x));
     let long = deck.leaf_length;
@@ -146,7 +180,7 @@ pub fn leaf(
     board.way = Way::seen("lower face");
     let length = site.choice("leaf_length", "leaf", long);
     board.measures = vec![Measure::whole(Axis::U, "length", length)];
-    board.measures.extend(wide(deck, (x, y), edge));
+    board.measures.extend(wide(deck, hinge, edge));
     board.then.push(
         "round the edge that somebody lies on; mark where the legs go once it lies out".into(),
     );
@@ -221,16 +255,20 @@ pub fn leaf(
 /// How wide it is, where the deck's edges say it.
 fn wide(
     deck: &Deck,
-    (x, y): (f64, (f64, f64)),
+    Hinge { x, y, ends }: &Hinge,
     edge: &dyn Fn(Side, (f64, f64), f64) -> Option<Value>,
 ) -> Option<Measure> {
     /// It is what its explanation says, mm.
     const SAME: f64 = 0.05;
-    let at = (x, x);
+    let at = (*x, *x);
     let inset = || Value::rule("deck/leaf-inset", "inside the edge", INSET);
     let middle = || Value::rule("deck/leaf-middle", "off the middle", INSET / 2.0) + inset();
-    let left = || Some(edge(Side::Left, at, y.1 + INSET)? - inset());
-    let right = || Some(edge(Side::Right, at, INSET - y.0)? - inset());
+    let end = |side: Side, out: f64| match &ends[side as usize] {
+        Some(why) => Some(why.clone()),
+        None => Some(edge(side, at, out + INSET)? - inset()),
+    };
+    let left = || Some(end(Side::Left, y.1)?.named("left end from the centre line"));
+    let right = || Some(end(Side::Right, -y.0)?.named("right end from it"));
     let value = match deck.leaf {
         Leaf::None => None,
         Leaf::Left => Some(left()? - middle()),

@@ -91,7 +91,7 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
     if whole.is_empty() {
         return None;
     }
-    let hinge = leaf::straighten(site, deck, clearance, &mut whole);
+    let hinge = leaf::straighten(&mut edges, &mut whole);
     let pieces: Vec<Region> = whole.iter().map(Labelled::region).collect();
 
     let material = project.material(&deck.material)?;

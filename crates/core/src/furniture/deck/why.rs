@@ -1,6 +1,7 @@
 //! How a deck's edges came about. Every edge of a piece carries a label; here the label becomes the arithmetic
 //! that put the edge where it is.
 
+use super::leaf::STRAIGHT;
 use super::{ENDS, Shared};
 use crate::furniture::Site;
 use crate::furniture::built::{Axis, Measure};
@@ -92,6 +93,8 @@ pub struct Edges<'a> {
     pub shared: Shared,
     /// The clearance to the walls.
     pub clearance: Value,
+    /// Where the front end was cut straight for a leaf.
+    pub straight: Option<Value>,
 }
 
 impl<'a> Edges<'a> {
@@ -105,6 +108,7 @@ impl<'a> Edges<'a> {
             things: vec![],
             shared,
             clearance,
+            straight: None,
         }
     }
 
@@ -316,6 +320,10 @@ impl<'a> Edges<'a> {
             if label == JOINT && along {
                 let words = ["joint from the threshold", "joint from the centre line"];
                 return Some(Value::rule("deck/joint", words[axis], end));
+            }
+            if label == STRAIGHT && along && axis == 0 && high {
+                let own = self.straight.clone();
+                return own.filter(|v| (v.mm - end).abs() < 1e-3);
             }
             if label == ENDS && along && axis == 0 {
                 let (field, words) = if high {
