@@ -153,10 +153,17 @@ fn chosen(now: &Built) -> Vec<(f64, usize)> {
         return vec![];
     };
     let whole = (0..3).flat_map(|k| [low[k], high[k], high[k] - low[k]].map(|mm| (mm, k)));
-    let mut faces: Vec<f64> = boxes.iter().map(|b| b.0[0]).collect();
-    faces.sort_by(f64::total_cmp);
-    faces.dedup_by(|a, b| (*a - *b).abs() < APART);
-    let faces = faces.into_iter().take(FACES).map(|mm| (mm, 0));
+    // Of what lies level first: it meets over the middle of what carries it, a little beside where that begins.
+    let begins = |level: bool| {
+        let own = now.boards.iter().zip(&boxes);
+        let own = own.filter(|(b, _)| (b.pose.w()[2].abs() > 0.5) == level);
+        let mut all: Vec<f64> = own.map(|(_, b)| b.0[0]).collect();
+        all.sort_by(f64::total_cmp);
+        all.dedup_by(|a, b| (*a - *b).abs() < APART);
+        all
+    };
+    let faces = begins(true).into_iter().chain(begins(false));
+    let faces = faces.take(FACES).map(|mm| (mm, 0));
     let mut out: Vec<(f64, usize)> = whole.chain(faces).collect();
     out.retain(|(mm, _)| *mm > 0.0);
     out

@@ -162,3 +162,28 @@ fn no_such_piece() {
     doc["survey"]["readings"] = json!({});
     assert!(of(&doc, "b").is_empty());
 }
+
+/// Where the boards of a bed that changes meet, left to the tool, is pulled at too: over the middle one of its supports; typed there,
+/// nothing moves, pulled to 200 further in the joint is there.
+#[test]
+fn a_joint_left_empty_is_pulled_at() {
+    let mut doc = box_van();
+    doc["modules"]["deck"]["choices"]["change"] = json!("slide");
+    let found = of(&doc, "deck");
+    let h = found.iter().find(|h| h.pointer.ends_with("/choices/joint"));
+    let h = h.unwrap_or_else(|| panic!("{found:?}"));
+    assert!(h.axis == 0 && (h.per - 1.0).abs() < 0.1, "{h:?}");
+    // The boards in front of the joint begin there.
+    let meets = |doc: &Value| {
+        let p = plan(doc);
+        let panels = p.boards.iter().filter(|b| b.role == "panel");
+        let begins = panels.map(|b| ends(&p, 0, |id| id == b.id)[0]);
+        begins.fold(0.0, f64::max)
+    };
+    let before = meets(&doc);
+    assert!((before - h.value).abs() < 1.5, "{before} {h:?}");
+    doc["modules"]["deck"]["choices"]["joint"] = json!(h.value);
+    assert!((meets(&doc) - before).abs() < 0.6);
+    doc["modules"]["deck"]["choices"]["joint"] = json!(h.value + 200.0);
+    assert!((meets(&doc) - before - 200.0).abs() < 1.0);
+}

@@ -353,6 +353,9 @@ fn stand(site: &Site, deck: &Deck, whole: &[Region], clearance: f64) -> (f64, f6
     }
 }
 
+/// A joint so near to a support line is over it, mm.
+const ON: f64 = 0.6;
+
 /// Support lines: under both ends, and between them as many as the sag asks for or the user set.
 /// Where two boards are to meet `at` a place, there is one under their joint.
 fn lines(
@@ -373,9 +376,11 @@ fn lines(
     let wanted = deck.supports.lines.map(|n| (n.max(2) - 1) as usize);
     // A bed that changes stands on three lines at the least: one is under the joint.
     let parted = deck.change != Change::Fixed;
-    let Some(at) = at else {
-        let least = if parted { 2 } else { 1 };
-        return evenly(ends, wanted.unwrap_or_else(|| needed(ends)).max(least));
+    let least = if parted { 2 } else { 1 };
+    let even = evenly(ends, wanted.unwrap_or_else(|| needed(ends)).max(least));
+    // Where a line is anyway, all stay: typed, a joint that was left empty moves nothing.
+    let Some(at) = at.filter(|at| !even.iter().any(|x| (x - at).abs() < ON)) else {
+        return even;
     };
     let (rear, front) = ((ends.0, at), (at, ends.1));
     let (p, q) = match wanted {
