@@ -9,6 +9,7 @@ mod arcs;
 mod assembly;
 mod bars;
 mod beam;
+mod bears;
 mod bends;
 mod between;
 mod bought;

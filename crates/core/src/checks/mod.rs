@@ -4,6 +4,7 @@
 mod accepted;
 mod air;
 mod bay;
+mod bears;
 mod bed;
 mod bend;
 mod bridge;
@@ -80,7 +81,7 @@ use crate::units::figure::{Step, Writer};
 type Check = fn(&Ctx) -> Vec<Finding>;
 
 /// All checks by name: a new one is one file and one line here.
-const CHECKS: [(&str, Check); 48] = [
+const CHECKS: [(&str, Check); 49] = [
     ("readings", readings::check),
     ("datum", datum::check),
     ("bay", bay::check),
@@ -91,6 +92,7 @@ const CHECKS: [(&str, Check); 48] = [
     ("clearance", clearance::check),
     ("cover", cover::check),
     ("sag", sag::check),
+    ("bears", bears::check),
     ("bend", bend::check),
     ("bridge", bridge::check),
     ("stand", stand::check),

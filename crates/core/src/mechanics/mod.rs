@@ -1,6 +1,7 @@
 //! What boards are made of and how they bend.
 
 pub mod beam;
+pub mod column;
 pub mod fixing;
 pub mod lid;
 pub mod load;

@@ -211,11 +211,16 @@ pub fn sets(kind: &str, rng: &mut impl Rng) -> Vec<(String, String)> {
                 sets.push(("rest".into(), of(&["edge", "strips"])));
                 sets.push(("split".into(), of(&["auto", "lengthwise", "quarters"])));
             }
+            // By what was drawn so far: what is drawn after it stays as it was.
             let stays =
                 |s: &(String, String)| !matches!(s.1.as_str(), "slats" | "slide" | "fold" | "flip");
             if sets.iter().all(stays) {
-                sets.push(("leaf".into(), of(&["none", "left", "right", "both"])));
-                sets.push(("leaf_length".into(), of(&["120", "250", "420"])));
+                let drawn = sets.iter().flat_map(|s| s.1.bytes());
+                let drawn: usize = drawn.map(usize::from).sum();
+                let leaf = ["none", "left", "right", "both"][drawn % 4];
+                let long = ["120", "250", "420"][drawn % 3];
+                sets.push(("leaf".into(), leaf.into()));
+                sets.push(("leaf_length".into(), long.into()));
             }
         }
     }

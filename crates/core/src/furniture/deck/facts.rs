@@ -39,6 +39,11 @@ pub(super) fn platform(project: &Project, id: &str, deck: &Deck) -> Platform {
         (Dial::Split, "split"),
         (Dial::Rest, "rest"),
     ];
+    // Bars are as thick as they are sold.
+    let sheets = project.material(&supports.material);
+    if sheets.is_some_and(|m| m.bar.is_none()) {
+        dials.push((Dial::Supports, "supports/thickness"));
+    }
     // A leaf hangs on a front board that stays.
     let stays = matches!(deck.change, Change::Fixed | Change::Lift);
     if stays && deck.top == Top::Solid {

@@ -114,6 +114,8 @@ pub enum Dial {
     Hatches,
     /// `auto`, `whole`, `lengthwise`, `across` or `quarters`.
     Split,
+    /// Thickness of what carries it, mm.
+    Supports,
     /// `edge` or `strips`.
     Rest,
     /// `none`, `left`, `right` or `both`: a leaf at the front end.
