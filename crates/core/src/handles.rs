@@ -3,6 +3,8 @@
 //! never moves anything but what it is at. An empty length, which the piece chooses itself, has one where typing what it
 //! chose leaves everything where it is.
 
+mod catches;
+
 use std::collections::BTreeMap;
 
 use serde::Serialize;
@@ -17,6 +19,8 @@ use crate::project::Project;
 use crate::project::module::Module;
 use crate::side_by_side::each;
 use crate::survey::model::Model;
+pub use catches::Catch;
+use catches::{Pulled, catches};
 
 /// A number is changed by so much to see what moves, mm.
 const TRY: f64 = 8.0;
@@ -51,6 +55,9 @@ pub struct Handle {
     pub at: Vec3,
     /// So many mm it moves for one mm of the number.
     pub per: f64,
+    /// Numbers at which it meets what holds: there it catches while it is pulled.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub catches: Vec<Catch>,
 }
 
 /// The box round something: least and greatest coordinates.
@@ -72,16 +79,14 @@ pub fn handles(
         .ok_or_else(|| Problem::missing("/piece", format!("There is no piece \"{piece}\".")))?;
     let project = project.with_measured_boards();
     let nothing = BTreeMap::new();
-    let form = kind(kinds, &module.kind).map(|k| {
-        let site = Site {
-            project: &project,
-            model,
-            id: piece,
-            claims: &nothing,
-            w: project.writer(),
-        };
-        k.form(module, &site)
-    });
+    let site = || Site {
+        project: &project,
+        model,
+        id: piece,
+        claims: &nothing,
+        w: project.writer(),
+    };
+    let form = kind(kinds, &module.kind).map(|k| k.form(module, &site()));
     let lengths: Vec<(String, String, Option<f64>)> = form
         .unwrap_or_default()
         .into_iter()
@@ -94,21 +99,20 @@ pub fn handles(
             _ => None,
         })
         .collect();
-    let built = |module: Option<Module>| -> Option<Built> {
+    let mut others = work(&relation::resolved(&project, model, kinds), model, kinds);
+    let Some(now) = others.remove(piece) else {
+        return Ok(vec![]);
+    };
+    let built = |module: Module| -> Option<Built> {
         let mut tried = project.clone();
-        if let Some(module) = module {
-            kind(kinds, &module.kind)?.check(&tried, &module).ok()?;
-            tried.modules.insert(piece.to_string(), module);
-        }
+        kind(kinds, &module.kind)?.check(&tried, &module).ok()?;
+        tried.modules.insert(piece.to_string(), module);
         let placed = relation::resolved(&tried, model, kinds);
         work(&placed, model, kinds).remove(piece)
     };
-    let Some(now) = built(None) else {
-        return Ok(vec![]);
-    };
     let told = chosen(&now);
     let found = each(&lengths, |(pointer, label, value)| {
-        let with = |mm: f64| built(Some(changed(module, pointer, mm)?));
+        let with = |mm: f64| built(changed(module, pointer, mm)?);
         let stays = |(mm, _): &(f64, usize)| with(*mm).is_some_and(|then| same(&now, &then));
         let stands = match value {
             Some(_) => None,
@@ -118,18 +122,33 @@ pub fn handles(
         let typed = stands.and_then(|s| with(s.0));
         let now = typed.as_ref().unwrap_or(&now);
         [TRY, -TRY].into_iter().find_map(|by| {
-            let then = built(Some(changed(module, pointer, value + by)?))?;
-            let (axis, at, moves) = moved(now, &then)?;
+            let then = built(changed(module, pointer, value + by)?)?;
+            let Moved {
+                axis,
+                at,
+                by: moves,
+                planes,
+            } = moved(now, &then)?;
             let per = moves / by;
             let own = stands.is_none_or(|s| s.1 == axis);
             let of_use = own && per.abs() > LEAST && per.abs() < MOST;
-            of_use.then(|| Handle {
-                pointer: pointer.clone(),
-                label: label.clone(),
-                value: *value,
-                axis,
-                at,
-                per,
+            of_use.then(|| {
+                let pulled = Pulled {
+                    value: *value,
+                    axis,
+                    at,
+                    planes: &planes,
+                    per,
+                };
+                Handle {
+                    pointer: pointer.clone(),
+                    label: label.clone(),
+                    value: *value,
+                    axis,
+                    at,
+                    per,
+                    catches: catches(&site(), &others, &pulled),
+                }
             })
         })
     });
@@ -196,8 +215,19 @@ fn changed(module: &Module, pointer: &str, value: f64) -> Option<Module> {
     crate::input::from_value(whole).ok()
 }
 
-/// What has moved: the axis, the middle of it, and by how much. A face of the whole before a board within it.
-fn moved(now: &Built, then: &Built) -> Option<(usize, Vec3, f64)> {
+/// What has moved.
+struct Moved {
+    axis: usize,
+    /// The middle of it.
+    at: Vec3,
+    /// How far.
+    by: f64,
+    /// Its planes along the axis: a face, or both ends and the middle of a board within.
+    planes: Vec<f64>,
+}
+
+/// What has moved: a face of the whole before a board within it.
+fn moved(now: &Built, then: &Built) -> Option<Moved> {
     let boxes = |b: &Built| -> BTreeMap<String, Box3> {
         b.boards.iter().map(|b| (b.id.clone(), round(b))).collect()
     };
@@ -218,20 +248,32 @@ fn moved(now: &Built, then: &Built) -> Option<(usize, Vec3, f64)> {
             b.1[axis] - a.1[axis]
         };
         let mut at = middle(&a);
+        let mut planes = vec![a.0[axis], a.1[axis]];
         // As a whole it is pulled in the middle.
         if (other - by).abs() > 0.1 * by.abs() {
             at[axis] = if upper { a.1[axis] } else { a.0[axis] };
+            planes = vec![at[axis]];
         }
-        return Some((axis, at, by));
+        return Some(Moved {
+            axis,
+            at,
+            by,
+            planes,
+        });
     }
     let inner = now.iter().filter_map(|(id, was)| {
         let is = then.get(id)?;
         let by = (0..3).map(|k| (k, is.0[k] - was.0[k], is.1[k] - was.1[k]));
         let (axis, low, high) = by.max_by(|x, y| x.1.abs().total_cmp(&y.1.abs()))?;
         let whole = (low - high).abs() < 0.1 * low.abs();
-        (whole && low.abs() > LEAST * TRY).then(|| (axis, middle(was), low))
+        (whole && low.abs() > LEAST * TRY).then(|| Moved {
+            axis,
+            at: middle(was),
+            by: low,
+            planes: vec![middle(was)[axis], was.0[axis], was.1[axis]],
+        })
     });
-    inner.max_by(|x, y| x.2.abs().total_cmp(&y.2.abs()))
+    inner.max_by(|x, y| x.by.abs().total_cmp(&y.by.abs()))
 }
 
 fn round(b: &Board) -> Box3 {

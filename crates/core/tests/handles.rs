@@ -187,3 +187,51 @@ fn a_joint_left_empty_is_pulled_at() {
     doc["modules"]["deck"]["choices"]["joint"] = json!(h.value + 200.0);
     assert!((meets(&doc) - before - 200.0).abs() < 1.0);
 }
+
+/// Pulled it catches at what holds, by hand: a bench from 300 to 1200 in whose far end comes to a rib 1000 in when it is 700 long,
+/// and to the near end of another bench at 1500 when it is 1200 long; moved as a whole it has an end at the rib at 100 and at 1000.
+/// The wall is 700 out: its clearance before that.
+#[test]
+fn it_catches_at_what_holds() {
+    let mut doc = bench();
+    doc["survey"]["fixings"]["r"] =
+        json!({"name": "rib", "kind": "rib", "at": [1000, 690, 300], "thread": "M8"});
+    doc["modules"]["c"] = doc["modules"]["b"].clone();
+    doc["modules"]["c"]["place"]["along"] = json!(1500);
+    doc["modules"]["c"]["choices"]["width"] = json!(400);
+    let found = of(&doc, "b");
+    let values = |field: &str, what: &str| -> Vec<f64> {
+        let own = found.iter().find(|h| h.pointer.ends_with(field)).unwrap();
+        let here = own.catches.iter().filter(|c| c.what.contains(what));
+        here.map(|c| c.value).collect()
+    };
+    let has = |all: &[f64], mm: f64, within: f64| all.iter().any(|v| (v - mm).abs() < within);
+    assert!(
+        has(&values("/choices/width", "rib"), 700.0, 0.2),
+        "{found:?}"
+    );
+    assert!(has(&values("/choices/width", "of the bench"), 1200.0, 0.2));
+    let along = values("/place/along", "rib");
+    assert!(
+        has(&along, 100.0, 0.2) && has(&along, 1000.0, 0.2),
+        "{along:?}"
+    );
+    // What it is built of itself is nothing to catch at.
+    let count = |h: &Handle| h.catches.len();
+    let mut alone = doc.clone();
+    alone["modules"].as_object_mut().unwrap().remove("c");
+    alone["survey"]["fixings"] = json!({});
+    let walls = of(&alone, "b");
+    let along = walls.iter().find(|h| h.axis == 0).unwrap();
+    assert_eq!(count(along), 0, "{along:?}");
+    // Each leads there: the plan with the number has a board's face at the rib.
+    let h = found
+        .iter()
+        .find(|h| h.pointer.ends_with("/choices/width"))
+        .unwrap();
+    let rib = h.catches.iter().find(|c| c.what == "rib").unwrap();
+    let mut then = doc.clone();
+    *then.pointer_mut(&h.pointer).unwrap() = json!(rib.value);
+    let [_, far] = ends(&plan(&then), 0, |id| id.starts_with("b/"));
+    assert!((far - 1000.0).abs() < 0.2, "{far}");
+}

@@ -1020,6 +1020,16 @@ export interface components {
          * @enum {string}
          */
         CaptureWay: "ordinates" | "offset_block" | "scribe" | "two_pin" | "runs" | "drawn";
+        /** @description A number of a handle at which what is pulled meets something. */
+        Catch: {
+            /**
+             * Format: double
+             * @description The number, mm.
+             */
+            value: number;
+            /** @description What is there: `rib, left`, `frame of the deck`. */
+            what: string;
+        };
         /** @description One change. */
         Change: {
             /** @description `part`, `finding`, `choice` or `reading`. */
@@ -2010,6 +2020,8 @@ export interface components {
              * @description So many mm it moves for one mm of the number.
              */
             per: number;
+            /** @description Numbers at which it meets what holds: there it catches while it is pulled. */
+            catches?: components["schemas"]["Catch"][];
         };
         /** @description A line of what is bought. */
         HardwareLine: {

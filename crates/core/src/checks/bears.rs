@@ -17,6 +17,9 @@ const ANGLE: f64 = 0.4;
 /// A post of one piece with what is above and below it gives way as one so much shorter with free ends does (0.65: the value
 /// recommended for ends held fast, from memory).
 const HELD: f64 = 0.65;
+/// Short ones are crushed before they bend, at so much, N/mm2 (at the low end of what EN 12369-1 gives for compression in the
+/// plane of plywood, from memory).
+const CRUSHED: f64 = 15.0;
 /// What a fixing of a ledger is counted for while nobody drives, N (a choice: M8 in an insert, across).
 const FIXING: f64 = 1000.0;
 /// Boards of supports come in steps of this, mm, up to so many of them (a choice).
@@ -100,11 +103,16 @@ fn posts(ctx: &Ctx, d: &PlatformCtx, worked: &Worked, (i, n): (usize, f64)) -> V
                     true => e * stands.thickness * stands.deep.powi(3) / 12.0 * ANGLE,
                     false => weak(e, a, b),
                 };
+                let bent = buckles_at(ei, high)?;
                 Some(Post {
                     name: "leg",
                     x,
                     force: each,
-                    most: buckles_at(ei, high)?,
+                    most: if metal {
+                        bent
+                    } else {
+                        bent.min(CRUSHED * a * b)
+                    },
                     foot: if metal { f64::NAN } else { a * b },
                 })
             };
@@ -116,12 +124,13 @@ fn posts(ctx: &Ctx, d: &PlatformCtx, worked: &Worked, (i, n): (usize, f64)) -> V
             // Each window leaves one more to stand beside it.
             let count = (ways.len() + frames).max(1) as f64;
             let high = ways.iter().map(|w| w.1).fold(0.0, f64::max);
-            let post = |most| Post {
+            let foot = BORDER * stands.thickness;
+            let post = |bent: f64| Post {
                 name: "post of a frame",
                 x,
                 force: n / count + knee,
-                most,
-                foot: BORDER * stands.thickness,
+                most: bent.min(CRUSHED * foot),
+                foot,
             };
             let most = buckles_at(weak(e, BORDER, stands.thickness), HELD * high);
             most.map(post).into_iter().collect()
@@ -141,12 +150,12 @@ fn judged(ctx: &Ctx, d: &PlatformCtx) -> Option<Finding> {
         each.join(", ")
     );
     let knee = worked.burden.knee;
-    let rule = "boards as beams over their supports; a knee right over what is judged; a post carries a third of what makes it give way, pi^2 E I / h^2";
+    let rule = "boards as beams over their supports; a knee right over what is judged; a post carries a third of what makes it give way, pi^2 E I / h^2 or 15 N/mm2";
     let finding = |level, sentence| {
         Finding::new(format!("bears.{}", d.id), level, "layout", sentence)
             .rule(
                 rule,
-                "Euler-Bernoulli beam; Euler's column; the third is a choice",
+                "Euler-Bernoulli beam; Euler's column; EN 12369-1, from memory; the third is a choice",
             )
             .show("layout", d.id.to_string())
     };

@@ -5,7 +5,7 @@ import { useProject } from "@/store/project";
 import { say } from "@/units/text";
 import type { usePull } from "./usePull";
 
-/** Handles of the picked piece in one view: pulled by pointer, or moved by the arrow keys. */
+/** Handles of the picked piece in one view: pulled by pointer, moved by the arrow keys, or by the page keys to what holds next. */
 const props = defineProps<{
   handles: readonly Handle[];
   pull: ReturnType<typeof usePull>;
@@ -42,6 +42,7 @@ const shown = computed(() =>
       return {
         handle,
         mine,
+        caught: mine ? held.caught : "",
         x: props.toX(at[props.right[0]]!),
         y: props.toY(at[props.up[0]]!),
         way: way(handle),
@@ -77,7 +78,7 @@ const shown = computed(() =>
       <line x1="0" x2="0" y1="-7" y2="7" />
     </g>
     <text v-if="h.mine" :x="h.way.x ? 0 : 16" :y="h.way.x ? -16 : 5" class="figure">
-      {{ words(h.handle) }}
+      {{ h.caught ? `${words(h.handle)}, at the ${h.caught}` : words(h.handle) }}
     </text>
   </g>
 </template>

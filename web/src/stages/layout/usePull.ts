@@ -1,6 +1,9 @@
 import { ref } from "vue";
 import type { Handle } from "@/api/types";
 
+/** Within so many pixels of what holds it catches. */
+const NEAR = 8;
+
 interface Hands {
   /** Pixels in a mm. */
   scale: () => number;
@@ -13,10 +16,10 @@ interface Hands {
   leave: () => void;
 }
 
-/** Pulling at a handle by pointer and by arrow keys: previewed while it moves, chosen at the end. */
+/** Pulling at a handle by pointer and by keys: previewed while it moves, chosen at the end; it catches at what holds. */
 export function usePull(hands: Hands) {
-  /** What is pulled at, and its number meanwhile. */
-  const pulled = ref<{ handle: Handle; value: number } | null>(null);
+  /** What is pulled at, its number meanwhile, and at what it caught. */
+  const pulled = ref<{ handle: Handle; value: number; caught: string } | null>(null);
   let from = { x: 0, y: 0 };
   /** The last number that can be, once all that was tried is answered. */
   let good: Promise<number | null> = Promise.resolve(null);
@@ -29,7 +32,7 @@ export function usePull(hands: Hands) {
   function grab(handle: Handle, event: PointerEvent) {
     from = { x: event.clientX, y: event.clientY };
     good = Promise.resolve(null);
-    pulled.value = { handle, value: handle.value };
+    pulled.value = { handle, value: handle.value, caught: "" };
     (event.currentTarget as Element).setPointerCapture?.(event.pointerId);
   }
 
@@ -39,7 +42,12 @@ export function usePull(hands: Hands) {
     if (!held) return;
     const along = (event.clientX - from.x) * way.x + (event.clientY - from.y) * way.y;
     const { handle } = held;
-    const value = rounded(handle.value + along / hands.scale() / handle.per);
+    const there = handle.value + along / hands.scale() / handle.per;
+    const off = (value: number) => Math.abs((value - there) * handle.per) * hands.scale();
+    const catches = (handle.catches ?? []).filter((c) => off(c.value) <= NEAR);
+    const caught = catches.sort((a, b) => off(a.value) - off(b.value))[0];
+    const value = caught?.value ?? rounded(there);
+    held.caught = caught?.what ?? "";
     if (value === held.value) return;
     held.value = value;
     const before = good;
@@ -57,8 +65,17 @@ export function usePull(hands: Hands) {
     else hands.choose(held.handle, value);
   }
 
-  /** One step; ten with Shift. */
+  /** One step; ten with Shift; with the page keys as far as what holds next. */
   function key(handle: Handle, event: KeyboardEvent) {
+    const page = { PageUp: 1, PageDown: -1 }[event.key];
+    if (page) {
+      event.preventDefault();
+      const ahead = (value: number) => (value - handle.value) * page * Math.sign(handle.per);
+      const next = (handle.catches ?? []).filter((c) => ahead(c.value) > 0);
+      const nearest = next.sort((a, b) => ahead(a.value) - ahead(b.value))[0];
+      if (nearest) hands.choose(handle, nearest.value);
+      return;
+    }
     const by = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key];
     if (!by) return;
     event.preventDefault();
