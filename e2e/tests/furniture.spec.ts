@@ -186,18 +186,36 @@ test("a piece is pulled at in the drawing, by pointer and by keys", async ({
   await expect.poll(async () => (await stored()).revision).toBe(2);
   const length = (await stored()).project.modules.box_seat.choices.length;
   expect(length).toBeGreaterThan(520);
-  await expect(handle).toHaveAttribute("aria-valuenow", String(length));
+  const now = (mm: number) => String(Math.round(mm));
+  await expect(handle).toHaveAttribute("aria-valuenow", now(length));
   await handle.focus();
   await page.keyboard.press("ArrowRight");
-  await expect(handle).toHaveAttribute("aria-valuenow", String(length + 1));
+  await expect(handle).toHaveAttribute("aria-valuenow", now(length + 1));
   await page.getByRole("button", { name: "Undo" }).click();
-  await expect(handle).toHaveAttribute("aria-valuenow", String(length));
+  await expect(handle).toHaveAttribute("aria-valuenow", now(length));
   // Picked up and laid down again where it was, nothing is stored.
   const again = (await handle.locator(".reach").boundingBox())!;
   await page.mouse.move(again.x + 14, again.y + 14);
   await page.mouse.down();
   await page.mouse.up();
   expect((await stored()).revision).toBe(4);
+});
+
+test("a piece that is pulled catches at what holds", async ({ page, demo }) => {
+  const api = `${demo.address}/api/projects/moth`;
+  await page.goto(`${demo.address}/p/moth/layout`);
+  await page.getByRole("button", { name: /^rug box/ }).click();
+  const handle = page.getByRole("slider", { name: "Length, in the drawing" });
+  await expect(handle).toHaveAttribute("aria-valuetext", "500 mm");
+  const handles = await (await page.request.get(`${api}/handles?piece=box_seat`)).json();
+  const own = handles.find((h: { pointer: string }) => h.pointer.endsWith("/length"));
+  const more = own.catches.filter((c: { value: number }) => c.value > own.value);
+  const next = more.sort((a: { value: number }, b: { value: number }) => a.value - b.value)[0];
+  await handle.focus();
+  await page.keyboard.press("PageUp");
+  await expect(handle).toHaveAttribute("aria-valuenow", String(Math.round(next.value)));
+  const stored = await (await page.request.get(api)).json();
+  expect(stored.project.modules.box_seat.choices.length).toBe(next.value);
 });
 
 test("what would help against a stop is tried when asked, and done", async ({

@@ -67,6 +67,7 @@ mod starts;
 mod sure;
 mod survey;
 mod tape;
+mod tight;
 mod tips;
 mod tools;
 mod transfers;

@@ -45,6 +45,7 @@ mod sleep;
 mod stand;
 pub mod stowed;
 mod templates;
+mod tight;
 mod tips;
 mod tool;
 mod transferred;
@@ -81,7 +82,7 @@ use crate::units::figure::{Step, Writer};
 type Check = fn(&Ctx) -> Vec<Finding>;
 
 /// All checks by name: a new one is one file and one line here.
-const CHECKS: [(&str, Check); 49] = [
+const CHECKS: [(&str, Check); 50] = [
     ("readings", readings::check),
     ("datum", datum::check),
     ("bay", bay::check),
@@ -119,6 +120,7 @@ const CHECKS: [(&str, Check); 49] = [
     ("latch", latch::check),
     ("lift", lift::check),
     ("warp", warp::check),
+    ("tight", tight::check),
     ("rattle", rattle::check),
     ("change", change::check),
     ("evening", evening::check),
