@@ -311,7 +311,11 @@ impl<'a> Course<'a> {
                 || (String::new(), 0),
                 |c| {
                     let words = &c.words[usize::from(to < SAME)];
-                    (format!("{}, then {words}", c.first), c.seconds)
+                    let stays = match c.stays.as_str() {
+                        "" => String::new(),
+                        stays => format!("; {stays} may stay"),
+                    };
+                    (format!("{}, then {words}{stays}", c.first), c.seconds)
                 },
             ),
             motion if motion.lifts_out() && to < SAME => (format!("{name}: laid back in"), LIFT),

@@ -5,6 +5,7 @@ mod common;
 
 mod accepted;
 mod adjust;
+mod appliance;
 mod arcs;
 mod assembly;
 mod bars;

@@ -415,3 +415,33 @@ fn a_seat_gets_its_part_of_the_mattress() {
     doc["modules"]["seat"]["choices"]["height"] = json!(250);
     assert!(finding(&plan(&doc), "cushions").is_none());
 }
+
+/// What may stay on it: over the rear board the front one's face is 300 + 2 x 15 = 330 up, the roof 1200, less 20 of air: 850. Turned
+/// over, nothing stays on either.
+#[rstest]
+#[case(
+    "slide",
+    Some("what lies on the front board, up to 850 mm high may stay")
+)]
+#[case("fold", None)]
+#[case("flip", None)]
+fn what_may_stay_on_it_is_told(#[case] change: &str, #[case] words: Option<&str>) {
+    let mut doc = box_van();
+    doc["modules"]["deck"]["choices"]["change"] = json!(change);
+    doc["states"] = json!({
+        "night": {"name": "night", "order": 1},
+        "drive": {"name": "drive", "order": 2, "open": {"deck/front": 1}},
+    });
+    let p = plan(&doc);
+    let step = &p.evening.moves[0].steps[0].words;
+    match words {
+        Some(words) => assert!(step.contains(words), "{step}"),
+        None => assert!(!step.contains("may stay"), "{step}"),
+    }
+    let off = if change == "slide" {
+        "off the rear"
+    } else {
+        "off both"
+    };
+    assert!(step.contains(off), "{step}");
+}

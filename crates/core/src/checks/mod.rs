@@ -3,6 +3,7 @@
 
 mod accepted;
 mod air;
+mod appliance;
 mod bay;
 mod bears;
 mod bed;
@@ -82,7 +83,7 @@ use crate::units::figure::{Step, Writer};
 type Check = fn(&Ctx) -> Vec<Finding>;
 
 /// All checks by name: a new one is one file and one line here.
-const CHECKS: [(&str, Check); 50] = [
+const CHECKS: [(&str, Check); 51] = [
     ("readings", readings::check),
     ("datum", datum::check),
     ("bay", bay::check),
@@ -111,6 +112,7 @@ const CHECKS: [(&str, Check); 50] = [
     ("weight", weight::check),
     ("clash", clash::check),
     ("keep", keep::check),
+    ("appliance", appliance::check),
     ("hatch", hatch::check),
     ("leaf", leaf::check),
     ("moves", moves::check),

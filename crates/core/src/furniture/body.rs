@@ -33,6 +33,8 @@ pub struct Body {
 pub struct Changing {
     /// What has to be done first: `bedding off the front board`.
     pub first: String,
+    /// What may stay where it lies meanwhile: `what lies on the front board, up to 300 mm high`.
+    pub stays: String,
     /// How it is done, and how undone.
     pub words: [String; 2],
     /// How it lies then: `back`, `lowered`, `out 440 mm`.

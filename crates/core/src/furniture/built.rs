@@ -151,6 +151,10 @@ pub struct MadeFor {
     pub gear: String,
     /// Width, depth and height that are there for it, air and slide included, mm.
     pub size: Vec3,
+    /// A corner of its bay at the piece's front, and the one opposite.
+    pub bay: [Vec3; 2],
+    /// Which way it comes out.
+    pub out: Vec3,
 }
 
 /// A drawer on what it runs.

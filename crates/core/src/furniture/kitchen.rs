@@ -240,6 +240,8 @@ impl Piece for KitchenKind {
             out.made_for.push(MadeFor {
                 gear: id.clone(),
                 size: [w - FINGERS, d, h],
+                bay: water.bay(&m.frame),
+                out: m.frame.turn([-1.0, 0.0, 0.0]),
             });
             out.rooms.retain(|r| r.opened_by != "door-water");
         }

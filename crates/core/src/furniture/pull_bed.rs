@@ -198,6 +198,7 @@ impl Piece for PullBedKind {
             eases: more(site, c),
             change: Some(Changing {
                 first: "cushions off the slats".into(),
+                stays: String::new(),
                 words: [
                     format!(
                         "pulled out {}: {} to lie on",

@@ -81,6 +81,8 @@ pub(super) fn built(c: &Bench, at: &Standing) -> Option<Built> {
         out.made_for.push(MadeFor {
             gear: gear.clone(),
             size: [w - c.fingers, d, h],
+            bay: cell.bay(&maker.frame),
+            out: maker.frame.turn([-1.0, 0.0, 0.0]),
         });
     }
     for b in &mut out.boards {

@@ -194,6 +194,28 @@ pub fn travel(at: f64, top: &[Board]) -> f64 {
     (reach(top, true).1 - at).min(at - reach(top, false).0)
 }
 
+/// What may stay on a front board whose upper face comes so high, mm, on its way along a stretch: as much as the roof leaves room for.
+fn carried(site: &Site, (from, to): (f64, f64), up: f64) -> String {
+    /// Looked at in so many places.
+    const PLACES: usize = 8;
+    /// Less is no room for bedding, mm, and so much is kept to the roof (choices).
+    const LEAST: f64 = 40.0;
+    const AIR: f64 = 20.0;
+    let places = (0..=PLACES).map(|i| from + (to - from) * i as f64 / PLACES as f64);
+    let roofs = places.filter_map(|x| {
+        let x = x.max(0.0);
+        Some(site.model.floor_to_roof(x)? + site.model.floor(x))
+    });
+    match roofs.reduce(f64::min).map(|roof| roof - up - AIR) {
+        None => "what lies on the front board".into(),
+        Some(room) if room < LEAST => String::new(),
+        Some(room) => format!(
+            "what lies on the front board, up to {} high",
+            site.w.say((room + 0.01).floor())
+        ),
+    }
+}
+
 /// What moves of the deck, and what is bought for that. `top` are its pieces, moved ones too.
 pub fn change(site: &Site, deck: &Deck, at: f64, top: &[Board]) -> Built {
     if deck.change == Change::Lift {
@@ -203,7 +225,15 @@ pub fn change(site: &Site, deck: &Deck, at: f64, top: &[Board]) -> Built {
     let long = front.1 - at;
     let (back, over) = (at - rear.0, deck.underside.unwrap_or(0.0) + deck.thickness);
     let name = format!("front board of the {}", deck.name);
-    let first = "bedding off both boards";
+    let turns = deck.change.turns();
+    let first = match turns {
+        true => "bedding off both boards",
+        false => "bedding off the rear board",
+    };
+    let stays = match turns {
+        true => String::new(),
+        false => carried(site, (rear.0, front.1), over + deck.thickness),
+    };
     let travel = travel(at, top);
     let over_joint = Motion::Turn {
         at: [at, 0.0, over],
@@ -288,6 +318,7 @@ pub fn change(site: &Site, deck: &Deck, at: f64, top: &[Board]) -> Built {
             eases,
             change: Some(Changing {
                 first: first.into(),
+                stays,
                 words,
                 moved: "back".into(),
                 frees: Some(frees),

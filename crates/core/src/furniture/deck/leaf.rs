@@ -210,6 +210,7 @@ pub fn leaf(
                 "the seat before it slid forward {}, bedding back",
                 site.w.say(long)
             ),
+            stays: "bedding behind it".into(),
             words: [
                 format!("fold the {name} out, screw its legs in"),
                 format!("legs off, fold the {name} back onto the deck"),

@@ -2,9 +2,10 @@
 //! the bays. Bottom and top lie over and under everything else, so that weight stands on wood.
 
 use super::foot::Lies;
+use super::frame::Frame;
 use super::maker::Maker;
 use super::style::{Closed, Join, SLAT, Style, groove};
-use crate::furniture::built::{Board, Face, Fasten, Joint, Pocket, Pose};
+use crate::furniture::built::{Board, Face, Fasten, Joint, Pocket, Pose, Vec3};
 use crate::geometry::region::Region;
 use crate::units::value::Value;
 
@@ -43,6 +44,15 @@ pub struct Cell {
     pub at: [f64; 3],
     /// Width, height, depth.
     pub size: [Value; 3],
+}
+
+impl Cell {
+    /// Two corners of it in the vehicle: one at the piece's front, and the one opposite.
+    pub fn bay(&self, frame: &Frame) -> [Vec3; 2] {
+        let [x, y, z] = self.at;
+        let [w, h, d] = self.size.clone().map(|v| v.mm);
+        [frame.at([0.0, y, z]), frame.at([x + d, y + w, z + h])]
+    }
 }
 
 /// So many boards, and the gaps between them.

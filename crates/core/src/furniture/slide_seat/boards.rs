@@ -177,6 +177,7 @@ impl<'a> Work<'a> {
             eases: self.shorter(),
             change: Some(Changing {
                 first: "cushions off".into(),
+                stays: String::new(),
                 words: [
                     format!("slid out {}", m.site.w.say(c.leaf)),
                     "slid in".into(),
@@ -238,6 +239,7 @@ impl<'a> Work<'a> {
             eases: self.shorter(),
             change: Some(Changing {
                 first: "the seat slid out".into(),
+                stays: String::new(),
                 words: [
                     format!("laid down: {} to lie on", m.site.w.say(c.depth + c.leaf)),
                     "stood up".into(),
