@@ -179,6 +179,7 @@ test("a piece is pulled at in the drawing, by pointer and by keys", async ({
   await page.mouse.move(from.x, from.y);
   await page.mouse.down();
   await page.mouse.move(from.x + 12, from.y, { steps: 4 });
+  await expect(page.locator(".handle.mine text")).toContainText("mm");
   // The plan answers before anything is stored.
   await expect(handle).not.toHaveAttribute("aria-valuetext", "500 mm");
   expect((await stored()).revision).toBe(1);

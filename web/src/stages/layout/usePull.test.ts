@@ -17,6 +17,7 @@ const handle: Handle = {
 };
 let tried: number[];
 let chosen: number[];
+let scale = 0.5;
 let pull: ReturnType<typeof usePull>;
 
 /** A pointer at so many pixels; half a pixel is a mm. */
@@ -25,10 +26,11 @@ const at = (x: number) =>
 const pressed = (key: string) => ({ key, preventDefault: () => {} }) as unknown as KeyboardEvent;
 
 beforeEach(() => {
+  scale = 0.5;
   tried = [];
   chosen = [];
   pull = usePull({
-    scale: () => 0.5,
+    scale: () => scale,
     step: () => 1,
     preview: async (_, value) => {
       tried.push(value);
@@ -42,17 +44,30 @@ beforeEach(() => {
 describe("pulling at a handle", () => {
   it("catches at what holds within eight pixels, at the nearest of two", async () => {
     pull.grab(handle, at(0));
-    pull.drag(at(43), { x: 1, y: 0 });
-    expect(pull.pulled.value).toMatchObject({ value: 1000 - 0, caught: "rib" });
+    pull.drag(at(45), { x: 1, y: 0 });
+    expect(pull.pulled.value).toMatchObject({ value: 1000, caught: "rib" });
+    // The drawing finds it among its own.
+    expect(pull.pulled.value?.handle).toBe(handle);
     pull.drag(at(54), { x: 1, y: 0 });
     expect(pull.pulled.value).toMatchObject({ value: 1010, caught: "upright of the bench" });
-    // Nine pixels off it is let go.
+    // Nine pixels off it is let go, and with Alt at once.
     pull.drag(at(64), { x: 1, y: 0 });
     expect(pull.pulled.value).toMatchObject({ value: 1028, caught: "" });
+    pull.drag({ ...at(53), altKey: true } as PointerEvent, { x: 1, y: 0 });
+    expect(pull.pulled.value).toMatchObject({ value: 1006, caught: "" });
     pull.drag(at(50), { x: 1, y: 0 });
     await pull.drop();
-    expect(tried).toEqual([1000, 1010, 1028, 1000]);
+    expect(tried).toEqual([1000, 1010, 1028, 1006, 1000]);
     expect(chosen).toEqual([1000]);
+  });
+
+  it("catches within twelve millimetres where the drawing is small", () => {
+    scale = 0.1;
+    pull.grab(handle, at(0));
+    pull.drag(at(8.7), { x: 1, y: 0 });
+    expect(pull.pulled.value).toMatchObject({ value: 987, caught: "" });
+    pull.drag(at(8.9), { x: 1, y: 0 });
+    expect(pull.pulled.value).toMatchObject({ value: 1000, caught: "rib" });
   });
 
   it("goes to what holds next with the page keys, and no further than there is something", () => {

@@ -1,8 +1,9 @@
-import { ref } from "vue";
+import { shallowRef } from "vue";
 import type { Handle } from "@/api/types";
 
-/** Within so many pixels of what holds it catches. */
+/** Within so many pixels of what holds it catches, but no further off than so many mm; with Alt it does not. */
 const NEAR = 8;
+const NEAR_MM = 12;
 
 interface Hands {
   /** Pixels in a mm. */
@@ -18,8 +19,8 @@ interface Hands {
 
 /** Pulling at a handle by pointer and by keys: previewed while it moves, chosen at the end; it catches at what holds. */
 export function usePull(hands: Hands) {
-  /** What is pulled at, its number meanwhile, and at what it caught. */
-  const pulled = ref<{ handle: Handle; value: number; caught: string } | null>(null);
+  /** What is pulled at, its number meanwhile, and at what it caught. Shallow: the drawing looks for this very handle. */
+  const pulled = shallowRef<{ handle: Handle; value: number; caught: string } | null>(null);
   let from = { x: 0, y: 0 };
   /** The last number that can be, once all that was tried is answered. */
   let good: Promise<number | null> = Promise.resolve(null);
@@ -43,13 +44,14 @@ export function usePull(hands: Hands) {
     const along = (event.clientX - from.x) * way.x + (event.clientY - from.y) * way.y;
     const { handle } = held;
     const there = handle.value + along / hands.scale() / handle.per;
-    const off = (value: number) => Math.abs((value - there) * handle.per) * hands.scale();
-    const catches = (handle.catches ?? []).filter((c) => off(c.value) <= NEAR);
+    const off = (value: number) => Math.abs((value - there) * handle.per);
+    const near = Math.min(NEAR / hands.scale(), NEAR_MM);
+    const all = event.altKey ? [] : (handle.catches ?? []);
+    const catches = all.filter((c) => off(c.value) <= near);
     const caught = catches.sort((a, b) => off(a.value) - off(b.value))[0];
     const value = caught?.value ?? rounded(there);
-    held.caught = caught?.what ?? "";
     if (value === held.value) return;
-    held.value = value;
+    pulled.value = { handle, value, caught: caught?.what ?? "" };
     const before = good;
     const tried = hands.preview(handle, value);
     good = tried.then(async (can) => (can ? value : before));
