@@ -103,6 +103,23 @@ fn the_seat_has_to_give_as_much() {
     assert!((high[0] - low[0] - 200.0).abs() < 0.01);
 }
 
+/// Over the whole width both seats have to give: with one of them known it is asked, with one that slides 200 it is a stop. On one half
+/// one that slides 300 does.
+#[test]
+fn over_the_whole_width_both_seats_give() {
+    let seats = |leaf: &str, seats: Value| {
+        let mut doc = van(300.0, leaf);
+        doc["survey"]["seats"] = seats;
+        level(&plan(&doc), "leaf.deck")
+    };
+    let one = json!({"a": {"name": "left seat", "travel": 300}});
+    let two = json!({"a": {"name": "left seat", "travel": 300}, "b": {"name": "right seat", "travel": 200}});
+    assert_eq!(seats("both", one.clone()), Some(Severity::Look));
+    assert_eq!(seats("both", two.clone()), Some(Severity::Stop));
+    assert_eq!(seats("left", one), Some(Severity::Fine));
+    assert_eq!(seats("right", two), Some(Severity::Fine));
+}
+
 /// Nobody measured how far a seat slides.
 #[test]
 fn how_far_a_seat_slides_is_asked() {

@@ -71,7 +71,7 @@ fn shares(ctx: &Ctx, d: &PlatformCtx, worked: &Worked) -> Option<Vec<f64>> {
         for (i, r) in reactions.iter().enumerate() {
             *out.get_mut(at + i)? += r;
         }
-        at += reactions.len() - 1;
+        at += reactions.len().saturating_sub(1);
     }
     Some(out)
 }
@@ -220,7 +220,10 @@ fn judged(ctx: &Ctx, d: &PlatformCtx) -> Option<Finding> {
             d.set(Dial::Supports, n.into()),
         );
     }
-    if d.platform.stands.manner == Manner::Legs {
+    // Frames are cut from sheets.
+    let sheet = ctx.project.material(&d.platform.stands.material);
+    let sheet = sheet.is_some_and(|m| m.bar.is_none());
+    if d.platform.stands.manner == Manner::Legs && sheet {
         f = f.offer(
             "Frames instead of rails and legs".into(),
             "they divide the room below".into(),

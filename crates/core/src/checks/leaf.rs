@@ -7,11 +7,15 @@ use crate::furniture::platform::parting::bounds;
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
     let all = ctx.platforms.iter();
     all.filter_map(|d| {
-        let (wanted, worked) = (d.platform.leaf?, d.worked?);
+        let (leaf, worked) = (d.platform.leaf?, d.worked?);
+        let wanted = leaf.long;
         let name = &d.platform.name;
         let travels = ctx.project.survey.seats.values();
         let travels = travels.filter_map(|s| Some((s.travel?, &s.name)));
-        let most = travels.max_by(|a, b| a.0.total_cmp(&b.0));
+        let mut travels: Vec<_> = travels.collect();
+        travels.sort_by(|a, b| b.0.total_cmp(&a.0));
+        // Over two seats the one that gives less decides.
+        let most = travels.get(leaf.seats.saturating_sub(1)).copied();
         let long = ctx.w.say(wanted);
         let mut shorter = None;
         let (level, sentence) = match (worked.leaf, most) {
@@ -24,7 +28,11 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             (Some(_), None) => (
                 Severity::Look,
                 format!(
-                    "The leaf of the {name} reaches {long} past the front of the bay: measure how far the seat before it slides forward."
+                    "The leaf of the {name} reaches {long} past the front of the bay: measure how far {} forward.",
+                    match leaf.seats {
+                        1 => "the seat before it slides",
+                        _ => "both seats before it slide",
+                    }
                 ),
             ),
             (Some(_), Some((travel, seat))) if travel < wanted => {
@@ -42,7 +50,11 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
                 (
                     Severity::Fine,
                     format!(
-                        "With the {seat} slid forward by {long} and the leaf out, the {name} is {} long.",
+                        "With {} slid forward by {long} and the leaf out, the {name} is {} long.",
+                        match leaf.seats {
+                            1 => format!("the {seat}"),
+                            _ => "both seats".into(),
+                        },
                         ctx.w.say(x1 - x0 + mm)
                     ),
                 )

@@ -1,7 +1,7 @@
 //! What a deck is as a platform: its choices as facts, and where they are.
 
 use super::supports::rail;
-use crate::furniture::platform::{Dial, Dials, Hatch, Platform, Slats, Stands, Surface};
+use crate::furniture::platform::{self, Dial, Dials, Hatch, Platform, Slats, Stands, Surface};
 use crate::input::escape;
 use crate::project::Project;
 use crate::project::deck::{Change, Deck, Hatches, Leaf, Manner, Rest, Top};
@@ -65,7 +65,10 @@ pub(super) fn platform(project: &Project, id: &str, deck: &Deck) -> Platform {
             size: (deck.hatch_length, deck.hatch_width),
         },
         rest: half.then_some(supports.thickness / 2.0),
-        leaf: (deck.leaf != Leaf::None).then_some(deck.leaf_length),
+        leaf: (deck.leaf != Leaf::None).then_some(platform::Leaf {
+            long: deck.leaf_length,
+            seats: if deck.leaf == Leaf::Both { 2 } else { 1 },
+        }),
         dials: Dials(dials.into_iter().map(|(d, f)| (d, field(f))).collect()),
     }
 }

@@ -34,8 +34,8 @@ pub struct Platform {
     pub hatch: Hatch,
     /// What each of two pieces has to lie on where they meet over the edge of one support, mm; none where they lie on more.
     pub rest: Option<f64>,
-    /// How long a leaf at its front end is to be, mm, if there is to be one.
-    pub leaf: Option<f64>,
+    /// The leaf at its front end, if there is to be one.
+    pub leaf: Option<Leaf>,
     /// Choices by which it can be changed.
     pub dials: Dials,
 }
@@ -89,6 +89,15 @@ pub struct Hatch {
     pub wanted: bool,
     /// Their holes, along the vehicle and across, mm.
     pub size: (f64, f64),
+}
+
+/// A leaf at a platform's front end.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Leaf {
+    /// How long, mm.
+    pub long: f64,
+    /// Over how many seats that are slid forward.
+    pub seats: usize,
 }
 
 /// A choice by which a platform can be changed. A kind that has it understands these values.
