@@ -47,7 +47,7 @@ pub struct JointView {
     pub loud: bool,
     /// Where it is bored for them: told of the parts.
     #[serde(skip)]
-    pub holes: Holes,
+    pub holes: Vec<Holes>,
 }
 
 /// The holes of a joint.
@@ -61,6 +61,10 @@ pub struct Holes {
     pub wide: Option<f64>,
     /// What goes in: `wood screw, countersunk 4 x 40 mm, no glue`.
     pub what: String,
+    /// The axis of the vehicle along which they run, if not square to the boards.
+    pub along: Option<usize>,
+    /// Heads stand on the upper side: what lies on it is bored for them.
+    pub heads: bool,
 }
 
 /// How far two boards touch, mm: along the longer side of the patch where they do. `None` where they do not touch.
@@ -103,7 +107,7 @@ fn held(j: &Joint, a: &Solid, b: &Solid, w: &Writer) -> Held {
         n => n as u32,
     };
     let glue = if j.apart { "no glue" } else { "glue" };
-    let view = |screws: u32, words: String, loud: bool, holes: Holes| JointView {
+    let view = |screws: u32, words: String, loud: bool, holes: Vec<Holes>| JointView {
         a: a.board.id.clone(),
         b: b.board.id.clone(),
         how: j.how,
@@ -114,14 +118,18 @@ fn held(j: &Joint, a: &Solid, b: &Solid, w: &Writer) -> Held {
         loud,
         holes,
     };
-    let bored = |rows, wide, what| Holes {
-        rows,
-        through,
-        wide,
-        what,
+    let bored = |rows, wide, what| {
+        vec![Holes {
+            rows,
+            through,
+            wide,
+            what,
+            along: patch.map(|p| p.axis).filter(|_| metal),
+            heads: false,
+        }]
     };
     let bare = |words: String, loud: bool| Held {
-        view: view(0, words, loud, Holes::default()),
+        view: view(0, words, loud, vec![]),
         bought: vec![],
     };
     if metal {
@@ -129,9 +137,26 @@ fn held(j: &Joint, a: &Solid, b: &Solid, w: &Writer) -> Held {
         let Some(by) = through_metal(j.how, a.board, b.board, w) else {
             return bare("lies loose".into(), loud);
         };
+        let what = format!("{} {}", by.what, by.size);
+        let plated = patch.filter(|_| j.how == Fasten::Pocket && !loud);
+        if let Some(patch) = plated {
+            let plate = metal::PLATE.map(|mm| w.say(mm)).join(" x ");
+            let words = format!("2 x {what}, through a plate {plate}");
+            return Held {
+                view: view(
+                    2,
+                    words,
+                    false,
+                    metal::plated(&patch, a, b, (by.hole, what)),
+                ),
+                bought: vec![
+                    (by.what, by.size, 2),
+                    ("steel plate, for two bolts", plate, 1),
+                ],
+            };
+        }
         let rows = rows(&many);
         let n = counted(&rows);
-        let what = format!("{} {}", by.what, by.size);
         let words = format!("{n} x {what}");
         let holes = bored(rows, Some(by.hole), what);
         return Held {

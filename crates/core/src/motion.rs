@@ -2,6 +2,7 @@
 
 use std::borrow::Cow;
 use std::collections::BTreeMap;
+use std::ops::Range;
 
 use crate::boards::BoardView;
 use crate::furniture::built::{Body, Built, Met, Motion, Vec3};
@@ -12,6 +13,7 @@ use crate::project::survey::Side;
 use crate::side_by_side::each;
 use crate::solids::Solid;
 use crate::survey::model::Model;
+use crate::survey::obstacle::Obstacle;
 
 /// Steps in which a motion is held against the vehicle: degrees, mm.
 const TURN: f64 = 1.0;
@@ -122,7 +124,15 @@ pub fn follow(
     (own, rest): (&[Solid], &[&Solid]),
     (from, to): (f64, f64),
 ) -> Option<Stop> {
-    let points: Vec<Vec3> = own.iter().flat_map(Solid::points).collect();
+    let mut points: Vec<Vec3> = Vec::new();
+    let of_each: Vec<Range<usize>> = own
+        .iter()
+        .map(|s| {
+            let from = points.len();
+            points.extend(s.points());
+            from..points.len()
+        })
+        .collect();
     let module = own.first().map_or("", |s| s.board.module.as_str());
     let places = |by: f64| {
         let there = motion.to(by);
@@ -140,9 +150,23 @@ pub fn follow(
     };
     let looks = |n: usize| (1..=n).map(move |i| (i, from + (to - from) * i as f64 / n as f64));
     let coarse = ((to - from).abs() / step).ceil() as usize;
-    let (low, high) = swept(places, looks(coarse).map(|(_, by)| by).chain([from]));
+    let mut swept = vec![([f64::INFINITY; 3], [f64::NEG_INFINITY; 3]); own.len()];
+    for by in looks(coarse).map(|(_, by)| by).chain([from]) {
+        let there = motion.to(by);
+        for (all, (low, high)) in of_each.iter().zip(&mut swept) {
+            for p in points[all.clone()].iter().map(|p| there(*p)) {
+                for k in 0..3 {
+                    low[k] = low[k].min(p[k]);
+                    high[k] = high[k].max(p[k]);
+                }
+            }
+        }
+    }
+    let (low, high) = around(swept.iter().flat_map(|b| [b.0, b.1]));
+    let (low, high) = (low.map(|v| v - SLIDE), high.map(|v| v + SLIDE));
     let vehicle = Vehicle::around(model, low, high, (0.0, past));
-    let vehicle = looks(coarse).find_map(|(i, by)| {
+    let clear = vehicle.clear(low, high);
+    let vehicle = looks(coarse).take_while(|_| !clear).find_map(|(i, by)| {
         let mut now = places(by).zip(&begin).filter_map(|(p, b)| away(p, b));
         let what = now.find_map(|p| vehicle.holds(p))?;
         let by = from + (to - from) * (i - 1) as f64 / coarse as f64;
@@ -152,9 +176,22 @@ pub fn follow(
             met: Met::Vehicle,
         })
     });
-    // Boards are thin: followed in steps that none slips through, as far as it comes at all.
-    let near = |s: &&&Solid| (0..3).all(|k| s.high[k] > low[k] && s.low[k] < high[k]);
-    let near: Vec<&&Solid> = rest.iter().filter(near).collect();
+    // Boards are thin: followed in steps that none slips through, as far as it comes at all. Only those that come by something.
+    let beside = match motion {
+        Motion::Over { .. } => SLIDE,
+        Motion::Turn { .. } | Motion::Slide { .. } => REST,
+    };
+    let movers: Vec<(&Range<usize>, Vec<&Solid>)> = of_each
+        .iter()
+        .zip(&swept)
+        .filter_map(|(all, (low, high))| {
+            let near = |s: &&&Solid| {
+                (0..3).all(|k| s.high[k] > low[k] - beside && s.low[k] < high[k] + beside)
+            };
+            let near: Vec<&Solid> = rest.iter().filter(near).copied().collect();
+            (!near.is_empty()).then_some((all, near))
+        })
+        .collect();
     let furthest = places(from).zip(places(to)).map(|(a, b)| match motion {
         Motion::Slide { .. } | Motion::Over { .. } => (to - from).abs(),
         Motion::Turn { .. } => {
@@ -171,17 +208,19 @@ pub fn follow(
             let limit = vehicle
                 .as_ref()
                 .map_or(f64::INFINITY, |v| (v.by - from).abs());
-            !near.is_empty() && (by - from).abs() <= limit + step
+            !movers.is_empty() && (by - from).abs() <= limit + step
         })
         .find_map(|(i, by)| {
-            let now = places(by).zip(&begin).filter_map(|(p, b)| away(p, b));
-            let now: Vec<Vec3> = now.collect();
-            let (low, high) = around(now.iter().copied());
-            let close = |s: &&&&Solid| (0..3).all(|k| s.high[k] > low[k] && s.low[k] < high[k]);
-            let close: Vec<&&&Solid> = near.iter().filter(close).collect();
-            let met = now
-                .iter()
-                .find_map(|p| close.iter().find(|s| s.holds(*p)))?;
+            let there = motion.to(by);
+            let met = movers.iter().find_map(|(all, near)| {
+                let begun = points[(*all).clone()].iter().zip(&begin[(*all).clone()]);
+                let now: Vec<Vec3> = begun.filter_map(|(p, b)| away(there(*p), b)).collect();
+                let (low, high) = around(now.iter().copied());
+                let close = |s: &&&Solid| (0..3).all(|k| s.high[k] > low[k] && s.low[k] < high[k]);
+                let close: Vec<&&Solid> = near.iter().filter(close).collect();
+                now.iter()
+                    .find_map(|p| close.iter().find(|s| s.holds(*p)).map(|s| **s))
+            })?;
             let by = from + (to - from) * (i - 1) as f64 / fine as f64;
             Some(Stop {
                 by,
@@ -212,6 +251,9 @@ pub fn doubt(model: &Model, body: &Body, own: &[Solid]) -> Option<Stop> {
     };
     let (low, high) = swept(places, looks.clone());
     let vehicle = Vehicle::around(model, low, high, (GROWN, body.past_front()));
+    if vehicle.clear(low, high) {
+        return None;
+    }
     // Where it lies it lies: that is judged at rest.
     let near: Vec<bool> = places(0.0).map(|p| vehicle.holds(p).is_some()).collect();
     looks.into_iter().find_map(|by| {
@@ -246,6 +288,20 @@ fn named(project: &Project, s: &Solid, module: &str) -> String {
 const GROWN: f64 = 2.0;
 /// No doubt is larger than this where it matters, mm.
 const UNSURE: f64 = 15.0;
+
+/// What of the vehicle a point is in, as it was read.
+pub fn met(model: &Model, p: Vec3) -> Option<String> {
+    let as_read = Vehicle {
+        model,
+        grown: 0.0,
+        past: 0.0,
+        walls: [f64::NEG_INFINITY; 2],
+        front: f64::NEG_INFINITY,
+        roof: f64::NEG_INFINITY,
+        roof_sd: 0.0,
+    };
+    as_read.holds(p)
+}
 
 /// The vehicle round a motion. How near walls, front and roof come there is looked up once on a grid: only points
 /// beyond that are held against them exactly, which costs a good deal more.
@@ -295,6 +351,17 @@ impl<'a> Vehicle<'a> {
             roof: roofs.fold(f64::INFINITY, f64::min) - BETWEEN,
             roof_sd: model.lowest_roof().map_or(0.0, |r| r.sd),
         }
+    }
+
+    /// Nothing of it comes near a box.
+    fn clear(&self, low: Vec3, high: Vec3) -> bool {
+        let [left, right] = Side::BOTH.map(|s| self.walls[s as usize]);
+        let within = high[1] < left && -low[1] < right && high[2] < self.roof;
+        let apart = |o: &Obstacle| {
+            let top = o.z.1 + self.grown * UNSURE;
+            o.x.0 > high[0] || o.x.1 < low[0] || o.z.0 > high[2] || top < low[2]
+        };
+        within && high[0] - self.past < self.front && self.model.things().all(apart)
     }
 
     /// What of the vehicle a point is in, if anything.

@@ -1,8 +1,10 @@
 //! Lumber and metal angle: what is sold by length carries a deck, is cut to length only, and metal is bolted.
 
 use crate::common::*;
+use jigfit_core::geometry::Point;
 use jigfit_core::mechanics::beam::{Beam, Load};
 use jigfit_core::mechanics::material::{Grain, built_in};
+use jigfit_core::parts::Part;
 use jigfit_core::plan::Plan;
 use rstest::rstest;
 use serde_json::{Value, json};
@@ -113,7 +115,7 @@ fn ledgers_of_angle() {
     };
     assert_eq!(
         joint("/rail", "/ledger"),
-        "1 x bolt with washers and lock nut M8 x 25 mm"
+        "2 x bolt with washers and lock nut M8 x 25 mm, through a plate 80 mm x 40 mm x 4 mm"
     );
     let on = joint("/panel", "/rail");
     // 15 + 4 - 3 = 16 mm: it does not come out on top.
@@ -132,6 +134,78 @@ fn ledgers_of_angle() {
     // A rail of 40 mm sags by its own stiffness, not by that of ply.
     let f = finding(&p, "sag.rail.deck").unwrap();
     assert!(f.sentence.contains("40 mm deep"), "{}", f.sentence);
+}
+
+/// A rail meets a ledger end to side: a plate 80 long, a bolt 20 off the joint in each, down through the legs that lie level, and the
+/// board over them bored for both heads: 40 apart, wider than a washer of 16 (ISO 7089, from memory).
+#[test]
+fn rails_of_angle_are_bolted_to_plates() {
+    let p = carried(json!({"manner": "ledgers", "material": "steel-angle-40", "lines": 5}));
+    let part = |name: &str| p.parts.iter().find(|q| q.name.starts_with(name)).unwrap();
+    let bolts = |q: &Part| -> Vec<Point> {
+        let rows = q.screws.iter().filter(|r| r.what.starts_with("bolt"));
+        rows.inspect(|r| assert!(r.words.contains("in the middle of the leg that lies level")))
+            .flat_map(|r| r.at.clone())
+            .collect()
+    };
+    let rail = part("rail");
+    let mut ends: Vec<f64> = bolts(rail).iter().map(|at| at[0]).collect();
+    ends.sort_by(f64::total_cmp);
+    assert!((ends[0] - 20.0).abs() <= 1.0, "{ends:?}");
+    assert!((rail.w.value - ends[ends.len() - 1] - 20.0).abs() <= 1.0);
+    assert_eq!(bolts(part("ledger")).len(), 5);
+    let joints = p
+        .joints
+        .iter()
+        .filter(|j| j.a.contains("/rail") && j.b.contains("/ledger"));
+    let plate = p
+        .hardware
+        .iter()
+        .find(|h| h.what.starts_with("steel plate"))
+        .unwrap();
+    assert_eq!(plate.count as usize, joints.count());
+    let bores: Vec<Point> = p
+        .parts
+        .iter()
+        .filter(|q| q.name.starts_with("deck"))
+        .flat_map(|q| &q.screws)
+        .filter(|r| r.what == "from below, 8 mm deep: room for a bolt's head")
+        .flat_map(|r| {
+            assert_eq!(r.diameter.as_ref().unwrap().value, 20.0);
+            r.at.clone()
+        })
+        .collect();
+    assert_eq!(bores.len() as u32, 2 * plate.count);
+    let nearest = |a: &Point| {
+        let others = bores.iter().filter(|b| *b != a);
+        others
+            .map(|b| (a[0] - b[0]).hypot(a[1] - b[1]))
+            .fold(f64::INFINITY, f64::min)
+    };
+    assert!(
+        bores.iter().all(|b| (nearest(b) - 40.0).abs() <= 1.5),
+        "{bores:?}"
+    );
+}
+
+/// A post of angle under a rail: the plate stands behind both, no head is on top.
+#[test]
+fn posts_of_angle_are_bolted_to_plates() {
+    let p = carried(json!({"manner": "legs", "material": "steel-angle-40"}));
+    let leg = p.parts.iter().find(|q| q.name.starts_with("leg")).unwrap();
+    let bolt = leg
+        .screws
+        .iter()
+        .find(|r| r.what.starts_with("bolt"))
+        .unwrap();
+    assert!(
+        (leg.w.value - bolt.at[0][0] - 20.0).abs() <= 1.0,
+        "{}",
+        bolt.words
+    );
+    assert!((bolt.at[0][1] - 20.0).abs() <= 1.0, "{}", bolt.words);
+    let panels = p.parts.iter().filter(|q| q.name.starts_with("deck"));
+    assert!(panels.flat_map(|q| &q.screws).next().is_none());
 }
 
 /// In inches a bar is not ripped for what the marks round off.
@@ -195,4 +269,40 @@ fn bars_of_ones_own(#[case] bar: Value, #[case] grades: usize, #[case] at: &str)
             .iter()
             .any(|q| (q.h.value - 60.0).abs() < 1e-6 && (q.thickness.value - 30.0).abs() < 1e-6)
     );
+}
+
+/// Wells from 600 to 1300 on both walls, higher than the deck: no ledger runs there, and no rail stands between two of them. The third
+/// of five, at 1000, stands in front of them instead, its 40 mm whole on a ledger each.
+#[test]
+fn rails_stand_beside_wells() {
+    let doc = deck(json!({"manner": "ledgers", "material": "steel-angle-40", "lines": 5}));
+    let p = plan(&with_wells(doc));
+    let rails: Vec<_> = p.boards.iter().filter(|b| b.role == "rail").collect();
+    let mut at: Vec<f64> = rails.iter().map(|b| b.poses["drive"].origin[0]).collect();
+    at.sort_by(f64::total_cmp);
+    assert_eq!(rails.len(), 5, "{at:?}");
+    assert!((1300.0..1320.0).contains(&at[2]), "{at:?}");
+    for r in &rails {
+        let joints = p.joints.iter();
+        let hung = joints.filter(|j| j.a == r.id && j.b.contains("/ledger"));
+        assert_eq!(hung.count(), 2, "{}", r.id);
+    }
+    assert!(finding(&p, "stand").is_none());
+}
+
+/// A joint between the wells asks for a rail where no ledger is: told, with a change that helps.
+#[test]
+fn a_rail_without_a_ledger_is_told() {
+    let mut doc = deck(json!({"manner": "ledgers", "material": "steel-angle-40"}));
+    doc["modules"]["deck"]["choices"]["change"] = json!("slide");
+    doc["modules"]["deck"]["choices"]["joint"] = json!(1000.0);
+    let doc = with_wells(doc);
+    let p = plan(&doc);
+    let f = finding(&p, "stand").unwrap();
+    let words = "A rail of the deck has no ledger to hang on here: 1000 mm in, left";
+    assert!(f.sentence.starts_with(words), "{}", f.sentence);
+    let offer = &f.offers[0];
+    assert_eq!(offer.label, "Carry it on legs");
+    let helped = plan(&after(&doc, &offer.patch));
+    assert!(finding(&helped, "stand").is_none());
 }

@@ -151,6 +151,84 @@ fn bad_input_is_named(#[case] input: Value, #[case] pointer: &str) {
     assert_eq!(problem.pointer, pointer, "{problem}");
 }
 
+/// A beam over its whole length on its two ends only: moments at `n` places.
+fn on_two_ends(long: f64, n: usize, load: &(f64, f64, f64)) -> Vec<f64> {
+    let (force, from, to) = *load;
+    let left = force * (long - (from + to) / 2.0) / long;
+    let past = |x: f64, a: f64| (x - a).max(0.0);
+    let moment = |i: usize| {
+        let x = long * i as f64 / (n - 1) as f64;
+        let taken = match to - from {
+            wide if wide > 0.0 => {
+                force / wide * (past(x, from).powi(2) - past(x, to).powi(2)) / 2.0
+            }
+            _ => force * past(x, from),
+        };
+        left * x - taken
+    };
+    (0..n).map(moment).collect()
+}
+
+fn added_up(dx: f64, y: impl Iterator<Item = f64>) -> Vec<f64> {
+    let (mut sum, mut last) = (0.0, None);
+    let next = |y: f64| {
+        sum += last.map_or(0.0, |l: f64| (l + y) / 2.0 * dx);
+        last = Some(y);
+        sum
+    };
+    y.map(next).collect()
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(64))]
+    /// Independent of the program's stiffness method: the inner supports are taken away, and those forces put back that bring the beam to
+    /// nought there (Maxwell and Mohr); products of moments and the curvature twice are added up in 6,000 steps.
+    #[test]
+    fn random_beams_by_the_force_method(
+        spans in proptest::collection::vec(150.0..900.0_f64, 2..6),
+        point in (0.05..0.95_f64, 50.0..2000.0_f64),
+        stretch in (0.0..0.6_f64, 0.1..0.4_f64, 0.05..2.0_f64),
+    ) {
+        const N: usize = 6001;
+        let long: f64 = spans.iter().sum();
+        let (from, to) = (stretch.0 * long, (stretch.0 + stretch.1) * long);
+        let at = point.0 * long;
+        let out = beam(&spans, json!([
+            {"kind": "point", "n": point.1, "at": at},
+            {"kind": "uniform", "n_per_mm": stretch.2, "from": from, "to": to},
+        ]));
+        let dx = long / (N - 1) as f64;
+        let whole = |a: &[f64], b: &[f64]| added_up(dx, a.iter().zip(b).map(|(a, b)| a * b / EI))[N - 1];
+        let loads = [(point.1, at, at), (stretch.2 * (to - from), from, to)];
+        let free: Vec<Vec<f64>> = loads.iter().map(|l| on_two_ends(long, N, l)).collect();
+        let free: Vec<f64> = (0..N).map(|i| free[0][i] + free[1][i]).collect();
+        let up_to = |x: &mut f64, s: &f64| { *x += s; Some(*x) };
+        let inner: Vec<f64> = spans[..spans.len() - 1].iter().scan(0.0, up_to).collect();
+        let unit: Vec<Vec<f64>> = inner.iter().map(|x| on_two_ends(long, N, &(1.0, *x, *x))).collect();
+        let k = inner.len();
+        let a = nalgebra::DMatrix::from_fn(k, k, |i, j| whole(&unit[i], &unit[j]));
+        let b = nalgebra::DVector::from_fn(k, |i, _| whole(&unit[i], &free));
+        let held = a.lu().solve(&b).unwrap();
+        let moment: Vec<f64> = (0..N)
+            .map(|i| free[i] - (0..k).map(|j| held[j] * unit[j][i]).sum::<f64>())
+            .collect();
+        let slope = added_up(dx, moment.iter().map(|m| m / EI));
+        let turned = added_up(dx, slope.into_iter());
+        let sags = turned.iter().enumerate().map(|(i, w)| w - turned[N - 1] * i as f64 / (N - 1) as f64);
+        let most = |all: &mut dyn Iterator<Item = f64>| all.fold(0.0_f64, |m, v| m.max(v.abs()));
+        let (sag, bent) = (most(&mut sags.into_iter()), most(&mut moment.iter().copied()));
+        let all: f64 = loads.iter().map(|l| l.0).sum();
+        let (told, peak) = (f(&out, "max_deflection"), f(&out, "max_moment"));
+        prop_assert!((told / sag - 1.0).abs() < 1e-3, "{told} {sag}");
+        // A peak may lie between two steps.
+        prop_assert!((peak - bent).abs() < 1e-3 * bent + all * dx, "{peak} {bent}");
+        for (j, n) in held.iter().enumerate() {
+            let told = out["reactions"][j + 1].as_f64().unwrap();
+            prop_assert!((told - n).abs() < 1e-3 * all, "{told} {n}");
+        }
+    }
+}
+
 proptest! {
     /// Laws: supports carry the whole load, and about the left end the moments balance.
     #[test]

@@ -235,3 +235,33 @@ proptest! {
         prop_assert!((sum - l_shape().area()).abs() < 0.5);
     }
 }
+
+proptest! {
+    /// Against another library's booleans: what of a rectangle lies outside a region with a hole. An area below 0.1 mm2 may be either.
+    #[test]
+    fn a_rectangle_lies_within_or_not(
+        radii in proptest::collection::vec(150.0..400.0_f64, 5..12),
+        at in (-300.0..300.0_f64, -300.0..300.0_f64), size in (5.0..300.0_f64, 5.0..300.0_f64),
+        hole in (-50.0..50.0_f64, -50.0..50.0_f64, 10.0..30.0_f64),
+    ) {
+        use geo::{Area, BooleanOps};
+        let n = radii.len() as f64;
+        let outer = radii.iter().enumerate().map(|(i, r)| {
+            let t = std::f64::consts::TAU * i as f64 / n;
+            [r * t.cos(), r * t.sin()]
+        });
+        let (x, y, half) = hole;
+        let region = Region {
+            outer: outer.collect(),
+            holes: vec![vec![[x, y], [x, y + half], [x + half, y + half], [x + half, y]]],
+        };
+        let b = (at.0, at.1, at.0 + size.0, at.1 + size.1);
+        let box_ = Region::rectangle(b.0, b.1, b.2, b.3);
+        let out = box_.polygon().difference(&region.polygon()).unsigned_area();
+        let held = region.holds_box(b);
+        prop_assert!(if held { out < 0.1 } else { out > 0.0 }, "{held} {out}");
+        // The same area and bounds as that library says.
+        let polygon = region.polygon();
+        prop_assert!((region.area() - polygon.unsigned_area()).abs() < 1e-6);
+    }
+}

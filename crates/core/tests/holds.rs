@@ -356,6 +356,39 @@ fn screws_into_the_floor() {
     assert!(!held(&plan(&doc), "b").holds, "1 mm of screw holds nothing");
 }
 
+/// A box of some 12 kg on strips of 25 by 100 mm, under edges of 15 mm: 15 x 100 x 0.03 = 45 N each, where its flat bottom reaches the
+/// floor 75 N. Braking brings 0.8 x 9.80665 N for each kilogram, so three or four do; with a hundred kilograms on it no dozen does. Nothing
+/// is bored.
+#[test]
+fn strips_hold_what_is_light() {
+    let mut doc = boxed();
+    doc["modules"]["b"]["held"] = json!({"by": "strips"});
+    let p = plan(&doc);
+    let h = held(&p, "b");
+    assert!(h.holds, "{}", h.words);
+    let strips: u32 = p
+        .hardware
+        .iter()
+        .filter(|l| l.what == "adhesive strip")
+        .map(|l| l.count)
+        .sum();
+    assert_eq!(strips as usize, h.points.len());
+    let pulls: f64 = h.forward.trim_end_matches(" N").parse().unwrap();
+    assert!(f64::from(strips) * 75.0 >= pulls, "{strips} {pulls}");
+    assert!((2..=6).contains(&strips), "{strips} {pulls}");
+    let words = &h.points[0].words;
+    assert!(
+        words.starts_with("adhesive strip ") && words.contains("x 100 mm under "),
+        "{words}"
+    );
+    let joined = p.parts.iter().flat_map(|q| &q.screws);
+    assert!(joined.clone().all(|r| !r.to.contains("floor")));
+    doc["gear"] = json!({"g": {"name": "bricks", "w": 300, "d": 300, "h": 200, "mass": 100}});
+    let heavy = plan(&doc);
+    let h = held(&heavy, "b");
+    assert!(!h.holds, "{}: {}", h.weighs, h.words);
+}
+
 /// Four posts of 60 under a deck, by hand: a screw of 4 mm wants 40 mm to itself, so one goes into each, and a post alone has no room for the
 /// two that a piece is held by at the least. To a board that lifts nothing is screwed.
 #[test]

@@ -639,3 +639,30 @@ fn opposite_wells_check_each_other() {
         "{id} is not asked again"
     );
 }
+
+/// A post on the centre line from floor to roof: the length is read beside it, and the walls have their places. By the vehicle's
+/// own file: 40 mm to the right of the line the tape would still meet the post.
+#[test]
+fn a_post_on_the_centre_line_is_passed() {
+    let mut crate_ = file("crate");
+    let ring = json!([[700, -60], [760, -60], [760, 40], [700, 40]]);
+    let post = json!({"name": "mast", "kind": "post",
+        "sections": [{"z": 0, "outline": ring}, {"z": 5000, "outline": ring}]});
+    crate_["obstacles"].as_array_mut().unwrap().push(post);
+    let v = Vehicle::read(crate_).unwrap();
+    let p = take(&v, 5, 0, Thoroughness::Quick).project;
+    let beside = p.survey.readings.values().find_map(|r| match r.quantity {
+        Quantity::Length { y, .. } => Some(y),
+        _ => None,
+    });
+    let beside = beside.expect("a length was read");
+    assert!(!(-61.0..=41.0).contains(&beside), "{beside}");
+    let model = Model::new(&p);
+    let (long, _) = model.front(beside, 0.0).unwrap();
+    assert!((long - v.front(beside, 0.0).unwrap()).abs() < 3.0);
+    for side in Side::BOTH {
+        let (wall, _) = model.wall(side, 300.0, 0.0).unwrap();
+        let off = wall - v.wall(side, 300.0, 0.0).unwrap();
+        assert!(off.abs() < 4.0, "{side:?} {off}");
+    }
+}

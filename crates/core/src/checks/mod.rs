@@ -7,6 +7,8 @@ mod appliance;
 mod bay;
 mod bears;
 mod bed;
+mod before;
+mod behind;
 mod bend;
 mod bridge;
 mod caution;
@@ -45,6 +47,7 @@ mod sheet;
 mod sleep;
 mod stand;
 pub mod stowed;
+mod straight;
 mod templates;
 mod tight;
 mod tips;
@@ -83,7 +86,7 @@ use crate::units::figure::{Step, Writer};
 type Check = fn(&Ctx) -> Vec<Finding>;
 
 /// All checks by name: a new one is one file and one line here.
-const CHECKS: [(&str, Check); 51] = [
+const CHECKS: [(&str, Check); 53] = [
     ("readings", readings::check),
     ("datum", datum::check),
     ("bay", bay::check),
@@ -105,6 +108,7 @@ const CHECKS: [(&str, Check); 51] = [
     ("door", door::check),
     ("entry", entry::check),
     ("sheet", sheet::check),
+    ("straight", straight::check),
     ("tips", tips::check),
     ("accepted", accepted::check),
     ("unbuilt", unbuilt::check),
@@ -113,6 +117,7 @@ const CHECKS: [(&str, Check); 51] = [
     ("clash", clash::check),
     ("keep", keep::check),
     ("appliance", appliance::check),
+    ("behind", behind::check),
     ("hatch", hatch::check),
     ("leaf", leaf::check),
     ("moves", moves::check),

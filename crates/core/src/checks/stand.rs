@@ -21,20 +21,38 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
                     side => format!("{} in, {side}", ctx.w.say(*x)),
                 })
                 .collect();
+            let hung = d.platform.stands.manner == Manner::Ledgers;
+            let rule = match hung {
+                false => "each foot stands whole on floor, hump, step or folded seat",
+                true => "a rail lies between two ledgers",
+            };
             let mut f = Finding::new(
                 format!("stand.{}", d.id),
                 Severity::Stop,
                 "layout",
-                format!(
-                    "Nothing to stand on for the {} here: {}. Something is in the way that carries nothing, or there is no height left.",
-                    d.platform.name,
-                    places.join("; ")
-                ),
+                match hung {
+                    false => format!(
+                        "Nothing to stand on for the {} here: {}. Something is in the way that carries nothing, or there is no height left.",
+                        d.platform.name,
+                        places.join("; ")
+                    ),
+                    true => format!(
+                        "A rail of the {} has no ledger to hang on here: {}. What comes up to the wall there leaves no room for one.",
+                        d.platform.name,
+                        places.join("; ")
+                    ),
+                },
             )
-            .rule("each foot stands whole on floor, hump, step or folded seat", "a choice")
+            .rule(rule, "a choice")
             .numbers(vec![ctx.w.step("", "first such place, from the threshold", *x)])
             .show("layout", d.id.to_string());
-            if d.platform.stands.manner != Manner::Ledgers {
+            if hung {
+                f = f.offer(
+                    "Carry it on legs".into(),
+                    "legs stand on the floor, less room to push things in".into(),
+                    d.set(Dial::Manner, "legs".into()),
+                );
+            } else {
                 f = f.offer(
                     "Carry it on ledgers along the walls".into(),
                     "nothing stands on the floor".into(),

@@ -51,12 +51,9 @@ fn in_plane(a: &Solid, b: &Solid) -> Option<f64> {
     let corners = a.board.outline.outer.iter();
     let corners: Vec<Point> = corners
         .map(|p| {
-            let [x, y, z] = own.at(p[0], p[1], 0.0);
-            let o = other.origin;
-            let d = [x - o[0], y - o[1], z - o[2]];
-            let off = dot(d, other.w());
+            let [u, v, off] = other.own(own.at(p[0], p[1], 0.0));
             let level = off.abs() < b.board.thickness.max(a.board.thickness) - 1.0;
-            level.then(|| [dot(d, other.u), dot(d, other.v)])
+            level.then_some([u, v])
         })
         .collect::<Option<_>>()?;
     let around = |ring: &Vec<Point>| {

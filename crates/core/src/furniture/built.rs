@@ -157,6 +157,26 @@ pub struct MadeFor {
     pub out: Vec3,
 }
 
+/// A hand with something in it passes an opening so wide and high, mm (a choice).
+pub const HAND: f64 = 90.0;
+
+/// What stays free behind a drawer that is shorter than its carcass.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Behind {
+    /// The drawer's body, within the module.
+    pub body: String,
+    /// What the drawer is called.
+    pub name: String,
+    /// Width, depth and height, mm.
+    pub size: Vec3,
+    /// Width and height of the opening in the back through which it is reached, mm; none where there is no room for one.
+    pub window: Option<(f64, f64)>,
+    /// A corner of that opening, and the one opposite, at the far face of the back.
+    pub bay: [Vec3; 2],
+    /// Which way it leads out.
+    pub out: Vec3,
+}
+
 /// A drawer on what it runs.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Glide {
@@ -291,6 +311,8 @@ pub struct Built {
     pub lifts: Vec<Lift>,
     /// What it has a place of its own for.
     pub made_for: Vec<MadeFor>,
+    /// What stays free behind short drawers.
+    pub behind: Vec<Behind>,
     /// What has to stay free.
     pub keeps: Vec<Keep>,
     /// Beds that are no decks.
@@ -315,6 +337,7 @@ impl Built {
         self.glides.extend(made.glides);
         self.lifts.extend(made.lifts);
         self.made_for.extend(made.made_for);
+        self.behind.extend(made.behind);
         self.keeps.extend(made.keeps);
         self.beds.extend(made.beds);
     }

@@ -64,14 +64,14 @@ impl Kind for LockerKind {
         if let Some((_, top)) = &bed {
             with.up = Some(*top);
         }
-        let placed = BoxSeatKind.sized(site, &with, [LENGTH, DEPTH, HEIGHT]);
+        let placed = BoxSeatKind.sized(site, &with, ("locker", [LENGTH, DEPTH, HEIGHT]));
         let (module, on) = match (placed, bed) {
             (Ok(module), bed) => (module, bed),
             // On the floor where there is no room over the bed.
             (Err(_), Some(_)) => {
                 with.up = Some(0.0);
                 (
-                    BoxSeatKind.sized(site, &with, [LENGTH, DEPTH, HEIGHT])?,
+                    BoxSeatKind.sized(site, &with, ("locker", [LENGTH, DEPTH, HEIGHT]))?,
                     None,
                 )
             }

@@ -5,6 +5,7 @@ use super::built::Claim;
 use super::cross::Cross;
 use super::free::Free;
 use crate::geometry::region::Region;
+use crate::problem::Problem;
 use crate::project::module::{Across, ModulePlace};
 use crate::project::survey::Side;
 use crate::units::value::Value;
@@ -327,4 +328,13 @@ pub fn sizes(usual: [f64; 3], least: [f64; 3], set: [bool; 3]) -> Vec<[f64; 3]> 
     });
     out.dedup();
     out
+}
+
+/// No place was found for what is called so.
+pub fn nowhere(called: &str) -> Problem {
+    let words = format!(
+        "There is no free place here for: {}.",
+        called.replace('_', " ")
+    );
+    Problem::impossible("/place", words)
 }

@@ -213,9 +213,8 @@ impl<P: Piece> Kind for P {
                 return Ok(module);
             }
             if !self.less(&mut c, &said) {
-                let what = Piece::name(self).replace('_', " ");
-                let words = format!("There is no free place for a {what} here.");
-                return Err(Problem::impossible("/place", words));
+                let what = self.called().unwrap_or(Piece::name(self));
+                return Err(spot::nowhere(what));
             }
         }
     }

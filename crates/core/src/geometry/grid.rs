@@ -50,7 +50,7 @@ pub fn inside(region: &Region, step: f64) -> Option<(Point, Region)> {
     }
     // The corner may lie anywhere within a step: where most of the board is left, and edges that are level within
     // less than a step become level.
-    let mut best = Fit::at(region, [x0, y0], step);
+    let mut best = Fit::at(region, [x0, y0], step, None);
     for axis in [0, 1] {
         let low = [x0, y0][axis];
         let corners = region.outer.iter().map(|p| p[axis] - low);
@@ -60,11 +60,8 @@ pub fn inside(region: &Region, step: f64) -> Option<(Point, Region)> {
         for shift in shifts {
             let mut from = best.as_ref().map_or([x0, y0], |b| b.from);
             from[axis] = low + shift;
-            if let Some(fit) = Fit::at(region, from, step)
-                && best.as_ref().is_none_or(|b| fit.worth > b.worth + 1e-6)
-            {
-                best = Some(fit);
-            }
+            let least = best.as_ref().map(|b| b.worth + 1e-6);
+            best = Fit::at(region, from, step, least).or(best);
         }
     }
     let Fit { from, region, .. } = best?;
@@ -80,7 +77,8 @@ struct Fit {
 }
 
 impl Fit {
-    fn at(region: &Region, from: Point, step: f64) -> Option<Fit> {
+    /// `None` where nothing simple comes out, or nothing worth more than `least`.
+    fn at(region: &Region, from: Point, step: f64, least: Option<f64>) -> Option<Fit> {
         let ring = |points: &Vec<Point>| -> Option<Vec<Point>> {
             let n = points.len();
             let local = |i: usize| [points[i % n][0] - from[0], points[i % n][1] - from[1]];
@@ -96,7 +94,6 @@ impl Fit {
             outer: ring(&region.outer)?,
             holes: region.holes.iter().map(ring).collect::<Option<_>>()?,
         };
-        marked.check("").ok()?;
         // An edge that leans by one mark is worth marking level, at the cost of one mark along it.
         let n = marked.outer.len();
         let leaning: f64 = (0..n)
@@ -111,9 +108,15 @@ impl Fit {
                 }
             })
             .sum();
+        let worth = marked.area() - leaning;
+        // Whether it is simple takes longest to find out.
+        if least.is_some_and(|least| worth <= least) {
+            return None;
+        }
+        marked.check("").ok()?;
         Some(Fit {
             from,
-            worth: marked.area() - leaning,
+            worth,
             region: marked,
         })
     }

@@ -71,6 +71,12 @@ impl Pose {
         let w = self.w();
         std::array::from_fn(|i| self.origin[i] + a * self.u[i] + b * self.v[i] + t * w[i])
     }
+
+    /// The a, b and t of the board at which a point of the vehicle lies: what `at` undoes.
+    pub fn own(&self, p: Vec3) -> Vec3 {
+        let d: Vec3 = std::array::from_fn(|k| p[k] - self.origin[k]);
+        [self.u, self.v, self.w()].map(|axis| (0..3).map(|k| d[k] * axis[k]).sum())
+    }
 }
 
 /// The box round points: the least and the greatest of their coordinates.

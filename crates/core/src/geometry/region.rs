@@ -1,9 +1,7 @@
 //! A region of the plane: one outline, counter-clockwise, and holes, clockwise.
 
 use geo::orient::Direction;
-use geo::{
-    Area, BooleanOps, BoundingRect, LineString, MultiPolygon, Orient, Polygon, Simplify, Validation,
-};
+use geo::{Area, BooleanOps, LineString, MultiPolygon, Orient, Polygon, Simplify, Validation};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -27,6 +25,18 @@ pub struct Region {
     #[serde(default)]
     #[schema(value_type = Vec<Vec<Vec<f64>>>)]
     pub holes: Vec<Vec<Point>>,
+}
+
+/// Area within a ring, mm2 (shoelace formula).
+fn ring_area(ring: &[Point]) -> f64 {
+    // About its first corner: far from the origin nothing is lost.
+    let Some(o) = ring.first() else { return 0.0 };
+    let next = ring.iter().cycle().skip(1);
+    let twice = ring
+        .iter()
+        .zip(next)
+        .map(|(a, b)| (a[0] - o[0]) * (b[1] - o[1]) - (b[0] - o[0]) * (a[1] - o[1]));
+    (twice.sum::<f64>() / 2.0).abs()
 }
 
 impl Region {
@@ -116,17 +126,13 @@ impl Region {
 
     /// Area, mm2.
     pub fn area(&self) -> f64 {
-        self.polygon().unsigned_area()
+        let holes: f64 = self.holes.iter().map(|h| ring_area(h)).sum();
+        ring_area(&self.outer) - holes
     }
 
     /// Area of what its outline holds, holes and all, mm2.
     pub fn filled(&self) -> f64 {
-        let outer = self.outer.clone();
-        Region {
-            outer,
-            holes: vec![],
-        }
-        .area()
+        ring_area(&self.outer)
     }
 
     /// With its lowest edge moved down to `z`, if that is lower.
@@ -145,9 +151,18 @@ impl Region {
 
     /// `(x0, y0, x1, y1)`.
     pub fn bounds(&self) -> (f64, f64, f64, f64) {
-        match self.polygon().bounding_rect() {
-            Some(r) => (r.min().x, r.min().y, r.max().x, r.max().y),
-            None => (0.0, 0.0, 0.0, 0.0),
+        let far = (
+            f64::INFINITY,
+            f64::INFINITY,
+            f64::NEG_INFINITY,
+            f64::NEG_INFINITY,
+        );
+        let wider = |b: (f64, f64, f64, f64), p: &Point| {
+            (b.0.min(p[0]), b.1.min(p[1]), b.2.max(p[0]), b.3.max(p[1]))
+        };
+        match self.outer.is_empty() {
+            true => (0.0, 0.0, 0.0, 0.0),
+            false => self.outer.iter().fold(far, wider),
         }
     }
 
@@ -155,6 +170,39 @@ impl Region {
     pub fn size(&self) -> (f64, f64) {
         let (x0, y0, x1, y1) = self.bounds();
         (x1 - x0, y1 - y0)
+    }
+
+    /// A rectangle along the axes lies in it whole: no edge runs through the rectangle, and its middle lies in the region.
+    pub fn holds_box(&self, (x0, y0, x1, y1): (f64, f64, f64, f64)) -> bool {
+        /// What only touches does not run through, mm.
+        const TOUCH: f64 = 1e-3;
+        let low = [x0 + TOUCH, y0 + TOUCH];
+        let high = [x1 - TOUCH, y1 - TOUCH];
+        let through = |a: Point, b: Point| {
+            // The stretch of the edge that lies within, as shares of it (Liang and Barsky).
+            let (mut from, mut to) = (0.0_f64, 1.0_f64);
+            for k in 0..2 {
+                let d = b[k] - a[k];
+                if d == 0.0 {
+                    if a[k] < low[k] || a[k] > high[k] {
+                        return false;
+                    }
+                    continue;
+                }
+                let ends = [(low[k] - a[k]) / d, (high[k] - a[k]) / d];
+                from = from.max(ends[0].min(ends[1]));
+                to = to.min(ends[0].max(ends[1]));
+            }
+            from < to
+        };
+        let rings = || std::iter::once(&self.outer).chain(&self.holes);
+        let crossed = rings().any(|ring| {
+            let next = ring.iter().cycle().skip(1);
+            ring.iter().zip(next).any(|(a, b)| through(*a, *b))
+        });
+        let middle = [f64::midpoint(x0, x1), f64::midpoint(y0, y1)];
+        let stretches = self.line(middle[0]);
+        !crossed && stretches.iter().any(|s| s.0 < middle[1] && middle[1] < s.1)
     }
 
     /// It is a rectangle along the axes, with nothing taken out of it.

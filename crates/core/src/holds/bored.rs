@@ -43,7 +43,8 @@ pub(super) fn bored(place: &Place, solids: &[Solid]) -> Option<Bored> {
     let bolt = place.bolt.as_ref()?;
     let s = solids.iter().find(|s| s.board.id == place.board)?;
     let pose = &s.board.shut;
-    let at = plane(s, place.at);
+    let [a, b, _] = pose.own(place.at);
+    let at = [a, b];
     let outline = &s.board.outline;
     let (x0, y0, x1, y1) = outline.bounds();
     let middle = [(x0 + x1) / 2.0, (y0 + y1) / 2.0];
@@ -65,18 +66,11 @@ pub(super) fn bored(place: &Place, solids: &[Solid]) -> Option<Bored> {
     })
 }
 
-/// A point of the vehicle in the plane of a board.
-fn plane(s: &Solid, p: Vec3) -> Point {
-    let pose = &s.board.shut;
-    let d: Vec3 = std::array::from_fn(|k| p[k] - pose.origin[k]);
-    let dot = |v: Vec3| (0..3).map(|k| d[k] * v[k]).sum::<f64>();
-    [dot(pose.u), dot(pose.v)]
-}
-
 /// A bolt of the usual size (M8) at a point goes through the board: there is wood all round.
 pub fn passes(s: &Solid, p: Vec3) -> bool {
     const USUAL: f64 = 8.0;
-    wood(&s.board.outline, plane(s, p), clearance(USUAL) / 2.0 + WOOD)
+    let [a, b, _] = s.board.shut.own(p);
+    wood(&s.board.outline, [a, b], clearance(USUAL) / 2.0 + WOOD)
 }
 
 /// There is wood all round a place.

@@ -6,6 +6,7 @@ use super::HoldView;
 use super::load::Load;
 use super::piece::{LEAST, MOST, Piece, carried};
 use super::point::{self, BESIDE, Place};
+use super::strips::strips;
 use crate::joints::{contact, wood_screw};
 use crate::mechanics::fixing::screw_bears;
 use crate::project::Project;
@@ -29,6 +30,7 @@ pub(super) fn fasten(project: &Project, pieces: &mut BTreeMap<&str, Piece>, w: &
         let all = match p.module.held.by {
             HeldBy::Piece | HeldBy::Weight => vec![],
             HeldBy::Floor => p.feet(w),
+            HeldBy::Strips => strips(p, w),
             HeldBy::Anchors => {
                 let near = project.survey.fixings.iter().filter_map(|(f, fixing)| {
                     let (board, far) = point::nearest(point::reached(fixing), &p.solids)?;

@@ -6,6 +6,7 @@ mod load;
 mod out;
 mod piece;
 mod point;
+mod strips;
 mod told;
 
 use std::collections::BTreeMap;

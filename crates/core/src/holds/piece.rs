@@ -19,7 +19,7 @@ use crate::weight::of_piece;
 const LEANS: f64 = 30.0;
 /// A piece stands on the floor with boards that reach down this near to its lowest place, mm.
 const FOOT: f64 = 5.0;
-/// Screws into the floor stand no further apart than this and so far off a board's ends, mm (choices).
+/// Screws into the floor stand no further apart than this, and whatever holds a foot so far off its ends, mm (choices).
 const APART: f64 = 300.0;
 const OFF_END: f64 = 40.0;
 /// Places tried for one piece at most.
@@ -114,6 +114,29 @@ impl Piece<'_> {
         let Some(depth) = self.module.held.floor else {
             return vec![];
         };
+        let each = self.along_feet(APART).into_iter().map(|(s, at)| {
+            let mut bought = vec![];
+            let (words, bears, rank, seconds) =
+                point::floor_screws((&s.board.mark, s.board.thickness), depth, &mut bought, w);
+            Place {
+                fixing: String::new(),
+                name: "floor".into(),
+                at,
+                board: s.board.id.clone(),
+                words,
+                far: 0.0,
+                bears,
+                bought,
+                bolt: None,
+                rank,
+                seconds,
+            }
+        });
+        each.collect()
+    }
+
+    /// Places along the boards on which it stands, no further apart than that.
+    pub(super) fn along_feet(&self, apart: f64) -> Vec<(&Solid<'_>, Vec3)> {
         let foot = |s: &&Solid| !s.board.bought && s.low[2] <= self.load.low[2] + FOOT;
         let mut out = Vec::new();
         for s in self.solids.iter().filter(foot) {
@@ -126,27 +149,12 @@ impl Piece<'_> {
             if length < 0.0 {
                 continue;
             }
-            let n = (length / APART).ceil() as usize + 1;
+            let n = (length / apart).ceil() as usize + 1;
             for i in 0..n.min(MOST) {
                 let mut at: Vec3 = std::array::from_fn(|k| (s.low[k] + s.high[k]) / 2.0);
                 at[along] = s.low[along] + OFF_END + length * i as f64 / (n - 1).max(1) as f64;
                 at[2] = s.low[2];
-                let mut bought = vec![];
-                let (words, bears, rank, seconds) =
-                    point::floor_screws((&s.board.mark, s.board.thickness), depth, &mut bought, w);
-                out.push(Place {
-                    fixing: String::new(),
-                    name: "floor".into(),
-                    at,
-                    board: s.board.id.clone(),
-                    words,
-                    far: 0.0,
-                    bears,
-                    bought,
-                    bolt: None,
-                    rank,
-                    seconds,
-                });
+                out.push((s, at));
             }
         }
         out

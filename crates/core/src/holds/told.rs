@@ -131,7 +131,7 @@ pub(super) fn judged(
             "How thick is the floor that takes the screws? Look what is below it before drilling."
                 .into(),
         ),
-        HeldBy::Anchors | HeldBy::Floor => {
+        HeldBy::Anchors | HeldBy::Floor | HeldBy::Strips => {
             let good = p.stands(load, &p.places);
             let n = p.places.len();
             let places = match n {
@@ -140,6 +140,7 @@ pub(super) fn judged(
             };
             let words = match (good, n) {
                 (true, _) => format!("Held at {places}: each bears what braking, setting off and bends bring to it."),
+                (false, 0) if p.module.held.by == HeldBy::Strips => "None of its boards stands on the floor: there is nothing to stick.".into(),
                 (false, 0) => "Nothing is noted that could hold it: no ring, thread, rib or floor ply within a hand of it.".into(),
                 (false, 1) => "One place is not enough: it turns about it.".into(),
                 (false, n) if n < p.least() => format!(
@@ -169,6 +170,7 @@ pub(super) fn form(project: &Project, id: &str) -> Vec<Field> {
     let by = [
         ("anchors", "what the survey notes"),
         ("floor", "screws into the floor"),
+        ("strips", "adhesive strips on the floor"),
         ("piece", "another piece"),
         ("weight", "its weight only"),
     ];
@@ -202,7 +204,7 @@ pub(super) fn form(project: &Project, id: &str) -> Vec<Field> {
                 "Screws stop short of what is below: tanks, lines, wires.",
             ));
         }
-        HeldBy::Anchors | HeldBy::Weight => {}
+        HeldBy::Anchors | HeldBy::Strips | HeldBy::Weight => {}
     }
     out
 }

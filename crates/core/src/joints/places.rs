@@ -54,9 +54,19 @@ impl Patch {
         self.high[self.along] - self.low[self.along]
     }
 
+    /// Its middle.
+    pub fn middle(&self) -> Vec3 {
+        std::array::from_fn(|k| (self.low[k] + self.high[k]) / 2.0)
+    }
+
+    /// Its upper end, mm.
+    pub fn top(&self) -> f64 {
+        self.high[2]
+    }
+
     /// The point of its middle line at `at` along it.
     fn point(&self, at: f64) -> Vec3 {
-        let mut p: Vec3 = std::array::from_fn(|k| (self.low[k] + self.high[k]) / 2.0);
+        let mut p = self.middle();
         p[self.along] = at;
         p
     }

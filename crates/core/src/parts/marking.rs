@@ -172,10 +172,27 @@ fn cut(
         .collect();
     holes.extend(windows.iter().cloned());
     holes.extend(corners.iter().map(|c| c.hole(relief)));
-    if holes.is_empty() {
-        return Some(shape.clone());
-    }
-    shape.minus(&holes).into_iter().next()
+    // Most holes lie whole within the board and clear of each other: nothing has to be cut out there.
+    let bounds: Vec<_> = holes.iter().map(Region::bounds).collect();
+    let clear = |i: usize| {
+        let b = bounds[i];
+        let apart = |o: &(f64, f64, f64, f64)| o.0 > b.2 || b.0 > o.2 || o.1 > b.3 || b.1 > o.3;
+        let others = bounds.iter().enumerate().filter(|(j, _)| *j != i);
+        shape.holds_box(b) && others.map(|o| o.1).all(apart)
+    };
+    let (within, across): (Vec<usize>, Vec<usize>) = (0..holes.len()).partition(|i| clear(*i));
+    let across: Vec<Region> = across.into_iter().map(|i| holes[i].clone()).collect();
+    let mut out = match across.is_empty() {
+        true => shape.clone(),
+        false => shape.minus(&across).into_iter().next()?,
+    };
+    // Holes run the other way round.
+    out.holes.extend(within.into_iter().map(|i| {
+        let mut ring = std::mem::take(&mut holes[i].outer);
+        ring.reverse();
+        ring
+    }));
+    Some(out)
 }
 
 /// A board in marks that a tape has, from the lower left corner of its blank.

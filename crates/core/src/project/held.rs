@@ -27,6 +27,8 @@ pub enum HeldBy {
     Anchors,
     /// Screws into the floor wherever it stands.
     Floor,
+    /// Adhesive strips wherever it stands on the floor.
+    Strips,
     /// Another piece, to which it is screwed.
     Piece,
     /// Nothing but its weight and friction.

@@ -1,7 +1,7 @@
 //! What a survey cannot do without, by kind of vehicle and thoroughness.
 
-use super::Ask;
 use super::words::Words;
+use super::{Ask, around};
 use crate::project::VehicleKind;
 use crate::project::survey::{
     Form, Level, OpeningDim, Quantity, REAR, Side, ThingDim, Thoroughness,
@@ -10,7 +10,7 @@ use crate::survey::known::Known;
 use crate::survey::places::{CLOSE, places_at};
 
 /// The front is read this share of the half width off the centre line, rounded to 50 mm.
-const BESIDE: f64 = 0.8;
+pub const BESIDE: f64 = 0.8;
 /// and high up where the front is wider there by this factor.
 const WIDER: f64 = 1.15;
 /// The front's place at a crease is read if it is not known to this, mm (one standard deviation).
@@ -18,7 +18,7 @@ const FRONT_SD: f64 = 2.5;
 /// A wall was read up to the front when a reading is this near to it, mm.
 const AT_FRONT: f64 = 120.0;
 /// The tape is kept this far from what it passes, mm.
-const PASSING: f64 = 20.0;
+pub const PASSING: f64 = 20.0;
 
 /// The wells of two sides are taken as a check on each other while they differ by no more, mm: a slip of
 /// an inch shows. Left and right differ by a few millimetres in most vehicles.
@@ -47,6 +47,7 @@ pub fn asks(p: &Words) -> Vec<Ask> {
     }
     // Things first: where they stand, no wall can be read.
     all.extend(things(p, full));
+    all.extend(around::length(p));
     all.extend(walls(p, full));
     all.extend(roofs(p, full, wells));
     all.extend(front(p));

@@ -2,6 +2,7 @@
 //! cannot do without, then what disagrees, then whatever takes most doubt off the panels' edges per
 //! minute of work, then checks for readings that nothing checks yet.
 
+mod around;
 mod basic;
 mod control;
 mod words;

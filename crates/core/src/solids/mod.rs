@@ -152,9 +152,7 @@ impl<'a> Solid<'a> {
         if (0..3).any(|i| p[i] < self.low[i] + TOUCH || p[i] > self.high[i] - TOUCH) {
             return false;
         }
-        let d: Vec3 = std::array::from_fn(|i| p[i] - self.pose.origin[i]);
-        let dot = |v: Vec3| (0..3).map(|i| d[i] * v[i]).sum::<f64>();
-        let (a, b, t) = (dot(self.pose.u), dot(self.pose.v), dot(self.pose.w()));
+        let [a, b, t] = self.pose.own(p);
         let thick = t > TOUCH && t < self.board.thickness - TOUCH;
         thick && within(&self.board.outline, [a, b])
     }

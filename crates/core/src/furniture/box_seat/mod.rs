@@ -122,7 +122,8 @@ impl Kind for BoxSeatKind {
 
     fn defaults(&self, site: &Site, wanted: &Wanted) -> Result<Module, Problem> {
         let usual = BoxSeat::default();
-        self.sized(site, wanted, [usual.length, usual.depth, usual.height])
+        let usual = [usual.length, usual.depth, usual.height];
+        self.sized(site, wanted, ("box seat", usual))
     }
     fn form(&self, module: &Module, site: &Site) -> Vec<Field> {
         let b: BoxSeat = choices(module).unwrap_or_default();
@@ -202,7 +203,7 @@ impl BoxSeatKind {
         &self,
         site: &Site,
         wanted: &Wanted,
-        usual: [f64; 3],
+        (called, usual): (&str, [f64; 3]),
     ) -> Result<Module, Problem> {
         let module = wanted.module(self.name(), &BoxSeat::of(usual));
         self.check(site.project, &module)?;
@@ -229,9 +230,7 @@ impl BoxSeatKind {
             (&wanted.fixed(), FOLLOW),
             &|spot| spot::in_nobodys_way(site, spot),
         );
-        let (place, [length, depth, height]) = found.ok_or_else(|| {
-            Problem::impossible("/place", "There is no free place for a box seat here.")
-        })?;
+        let (place, [length, depth, height]) = found.ok_or_else(|| spot::nowhere(called))?;
         (b.length, b.depth, b.height) = (length, depth, height);
         Ok(Module { place, ..module }.with(&b))
     }

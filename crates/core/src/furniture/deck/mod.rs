@@ -101,6 +101,7 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
     let between = stand(site, deck, &pieces, clearance);
     let at = deck.joint.map(|j| change::between(j, between));
     let lines = lines((between, at), (deck, &surface), e, &who);
+    let lines = supports::onto_ledgers(site, deck, (clearance, sd.sd), lines, at);
     let demands = Demands {
         sheet,
         opening: model.ways_through(REAR, 2.0 * SIGMAS * model.sd),

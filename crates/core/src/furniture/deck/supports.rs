@@ -3,8 +3,10 @@
 mod frames;
 mod ledgers;
 mod legs;
+mod lines;
 mod lips;
 
+pub use self::lines::onto_ledgers;
 use super::ground::{Footing, Stand};
 use crate::furniture::Site;
 use crate::furniture::built::{Axis, Board, Claim, Measure, Pose};
@@ -202,15 +204,19 @@ impl Job<'_> {
             _ => "G",
         };
         let material = self.site.project.material(&self.deck.supports.material);
-        let then = match material.and_then(|m| m.bar).is_some_and(|b| b.metal) {
-            true => "drill where it is marked, take the burr off, paint what is bare",
-            false => "pilot every screw into an edge",
+        let metal = material.and_then(|m| m.bar).is_some_and(|b| b.metal);
+        let mut then: Vec<String> = match metal {
+            true => vec!["drill where it is marked, take the burr off, paint what is bare".into()],
+            false => vec!["pilot every screw into an edge".into()],
         };
+        if metal && role != "leg" {
+            then.push("this face is the leg that stands upright; the other lies level at its upper edge, under the deck".into());
+        }
         Board {
             name: name.into(),
             material: self.deck.supports.material.clone(),
             thickness: self.thickness(),
-            then: vec![then.into()],
+            then,
             way: Way::default(),
             ..Board::new(id, role, letter, region, Pose::across(0.0))
         }

@@ -1,6 +1,6 @@
 //! The boards of drawers and their carcass.
 
-use super::{Drawer, Front, Inner, Sizes, nested};
+use super::{Drawer, Front, Inner, Sizes, behind, nested};
 use crate::furniture::built::{Built, Ease};
 use crate::furniture::kit::carcass::{Carcass, Cell};
 use crate::furniture::kit::drawer;
@@ -177,6 +177,13 @@ pub(super) fn built(d: &Drawer, stands: &Standing) -> Built {
         if let Some(o) = outer {
             out.take(o.built);
         }
+        let called = format!("{}, drawer {n}", maker.name);
+        behind::open(
+            &mut out,
+            (&maker, &sizes),
+            (cell, &making),
+            (numbered("drawer"), called),
+        );
         let over = cell.row + 1 == d.rows;
         let Some(board) = sizes.table.clone().filter(|_| over) else {
             continue;

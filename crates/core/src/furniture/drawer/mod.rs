@@ -1,5 +1,6 @@
 //! A drawer in a carcass of its own.
 
+mod behind;
 mod boards;
 mod nested;
 
@@ -390,7 +391,7 @@ impl Piece for DrawerKind {
                 .why("a hand reaches through face and front"),
             f.length("short", "Length of the last column", d.short)
                 .empty("as the others")
-                .why("what lies behind a shorter one is reached from elsewhere"),
+                .why("what lies behind a shorter one is reached through the back"),
         ]
     }
 

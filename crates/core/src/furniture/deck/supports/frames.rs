@@ -315,13 +315,8 @@ impl Job<'_> {
         const LOWER: f64 = 10.0;
         let mut top = hi;
         while top - lo >= LEAST_WINDOW {
-            let border = Region::rectangle(
-                a - BORDER / 2.0,
-                lo - BORDER / 2.0,
-                b + BORDER / 2.0,
-                top + BORDER / 2.0,
-            );
-            if border.minus(std::slice::from_ref(frame)).is_empty() {
+            let off = BORDER / 2.0;
+            if frame.holds_box((a - off, lo - off, b + off, top + off)) {
                 return Some(Region::rectangle(a, lo, b, top));
             }
             top -= LOWER;

@@ -1,6 +1,7 @@
 //! Ledger strips along the walls with rails between them.
 
-use super::{BESIDE, Job, LEAST, Support};
+use super::lines::beside_wall;
+use super::{Job, LEAST, Support};
 use crate::furniture::built::{Axis, Board, Measure, Pose};
 use crate::furniture::platform::parting::bounds;
 use crate::furniture::way::Way;
@@ -89,6 +90,9 @@ impl Job<'_> {
             let end =
                 |side: Side, reach: f64| beside(side).map_or(reach, |l| l.inner.mm.min(reach));
             let ends = (-end(Side::Right, -y0), end(Side::Left, y1));
+            // Without a ledger at its end a rail hangs on nothing.
+            let hangs = Side::BOTH.into_iter().filter(|s| beside(*s).is_none());
+            out.missing.extend(hangs.map(|s| (*x, s.word())));
             for (k, (a, b)) in self.left_of(ends, *x, z).into_iter().enumerate() {
                 let mut rail = self.rail_at((i, k), *x, (a, b), &heights);
                 let why = |side: Side, out: f64| {
@@ -134,18 +138,9 @@ impl Job<'_> {
                 )
             })
             .collect();
-        for (_, c) in self
-            .site
-            .others()
-            .filter(|(_, c)| c.z.1 > z.0 && c.z.0 < z.1)
-        {
-            let (a, y0, b, y1) = c.plan.bounds();
-            let wall = self.model.offset(side, (a + b) / 2.0, z.1).unwrap_or(0.0);
-            let reach = if side == Side::Left { y1 } else { -y0 };
-            if reach > wall - self.clearance - 2.0 * self.thickness() {
-                gaps.push((End::at(a - BESIDE), End::at(b + BESIDE)));
-            }
-        }
+        let near = self.clearance + 2.0 * self.thickness();
+        let taken = beside_wall(self.site, side, z, near).into_iter();
+        gaps.extend(taken.map(|(a, b)| (End::at(a), End::at(b))));
         gaps.sort_by(|a, b| a.0.mm.total_cmp(&b.0.mm));
         let mut out = Vec::new();
         let mut from = x0;
