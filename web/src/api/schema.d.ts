@@ -2107,7 +2107,7 @@ export interface components {
          * @description By what a piece is held.
          * @enum {string}
          */
-        HeldBy: "anchors" | "floor" | "piece" | "weight";
+        HeldBy: "anchors" | "floor" | "strips" | "piece" | "weight";
         /** @description A place at which a piece is held. */
         HoldPoint: {
             /** @description What it is called. */

@@ -37,6 +37,15 @@ describe("a length of the document", () => {
     expect(wrapper.text()).toContain("i338″");
   });
 
+  it("is typed over when what is stored comes while the hand is in it", async () => {
+    const { wrapper, input } = await field();
+    input.element.focus();
+    await wrapper.setProps({ value: 400 });
+    await settle();
+    const { value, selectionStart, selectionEnd } = input.element;
+    expect([value, selectionStart, selectionEnd]).toEqual(["400", 0, 3]);
+  });
+
   it("says what is typed before it is taken", async () => {
     const { wrapper, type } = await field();
     await type("9 in");

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { computed, nextTick, ref, watch } from "vue";
+import { computed, nextTick, ref, useTemplateRef, watch } from "vue";
 import { refusal, Refused } from "@/api/client";
 import { useProject } from "@/store/project";
 import { readOut, show } from "@/units/text";
 import { useTape } from "@/units/useTape";
+import { selectWhole } from "./whole";
 
 /** A length of the document, typed in the tape language, shown in both systems. */
 const props = defineProps<{
@@ -16,6 +17,7 @@ const props = defineProps<{
 }>();
 const store = useProject();
 const text = ref("");
+const box = useTemplateRef("box");
 const error = ref("");
 /** The person has typed something that is not stored yet. */
 const dirty = ref(false);
@@ -38,6 +40,7 @@ async function showStored() {
   if (dirty.value) return;
   if (!r || "error" in r) text.value = "";
   else text.value = store.system === "in" ? `${r.nearest}"` : stored.value.replace(" mm", "");
+  await selectWhole(box.value);
 }
 watch(
   [stored, () => store.system],
@@ -106,6 +109,7 @@ const id = computed(() => `f${props.pointer.replaceAll(/[^a-z0-9]+/gi, "-")}`);
     <label :for="id" :class="{ 'hidden-text': hideLabel }">{{ label }}</label>
     <input
       :id="id"
+      ref="box"
       v-model="text"
       class="mono"
       autocomplete="off"

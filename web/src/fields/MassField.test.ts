@@ -30,6 +30,15 @@ describe("a mass of the document", () => {
     expect(input.element.value).toBe("6 kg");
   });
 
+  it("is typed over when what is stored comes while the hand is in it", async () => {
+    const { wrapper, input } = await field(6);
+    input.element.focus();
+    await wrapper.setProps({ value: 15 });
+    await settle();
+    const { value, selectionStart, selectionEnd } = input.element;
+    expect([value, selectionStart, selectionEnd]).toEqual(["15 kg", 0, 5]);
+  });
+
   it("stores what the core read, once, in kilograms", async () => {
     const { enter } = await field(6);
     await enter("15 lb");

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { computed, ref, watch } from "vue";
+import { computed, ref, useTemplateRef, watch } from "vue";
 import { api, refusal, Refused } from "@/api/client";
 import { useProject } from "@/store/project";
+import { selectWhole } from "./whole";
 
 /** A mass of the document, in kilograms there; typed and shown in the project's system. */
 const props = defineProps<{
@@ -13,6 +14,7 @@ const props = defineProps<{
 }>();
 const store = useProject();
 const text = ref("");
+const box = useTemplateRef("box");
 const error = ref("");
 const dirty = ref(false);
 
@@ -26,7 +28,9 @@ async function showStored() {
     return;
   }
   const says = await inWords(`${kg} kg`);
-  if (!dirty.value && says && props.value === kg) text.value = says.says;
+  if (dirty.value || !says || props.value !== kg) return;
+  text.value = says.says;
+  await selectWhole(box.value);
 }
 watch([() => props.value, () => store.system], () => dirty.value || void showStored(), {
   immediate: true,
@@ -74,6 +78,7 @@ const id = computed(() => `m${props.pointer.replaceAll(/[^a-z0-9]+/gi, "-")}`);
     <label :for="id">{{ label }}</label>
     <input
       :id="id"
+      ref="box"
       v-model="text"
       class="mono"
       autocomplete="off"

@@ -17,6 +17,8 @@ const props = defineProps<{
   toY: (place: number) => number;
   /** Axes whose handles are shown here. */
   axes: readonly number[];
+  /** How far to the right words may reach. */
+  edge: number;
 }>();
 const store = useProject();
 
@@ -31,6 +33,11 @@ function way(handle: Handle) {
   if (handle.axis === props.right[0]) return { x: props.right[1], y: 0 };
   return { x: 0, y: -props.up[1] };
 }
+/** How far beside a handle at `x` words begin so that they end before the edge; a figure's letters are this wide. */
+function beside(x: number, text: string) {
+  const LETTER = 8.4;
+  return Math.min(16, props.edge - x - text.length * LETTER);
+}
 const shown = computed(() =>
   props.handles
     .filter((h) => props.axes.includes(h.axis))
@@ -42,7 +49,7 @@ const shown = computed(() =>
       return {
         handle,
         mine,
-        caught: mine ? held.caught : "",
+        caught: mine && held.caught ? `at the ${held.caught}` : "",
         x: props.toX(at[props.right[0]]!),
         y: props.toY(at[props.up[0]]!),
         way: way(handle),
@@ -77,8 +84,9 @@ const shown = computed(() =>
       <path d="M-10 0l6 -5v10zM10 0l-6 -5v10z" />
       <line x1="0" x2="0" y1="-7" y2="7" />
     </g>
-    <text v-if="h.mine" :x="h.way.x ? 0 : 16" :y="h.way.x ? -16 : 5" class="figure">
-      {{ h.caught ? `${words(h.handle)}, at the ${h.caught}` : words(h.handle) }}
+    <text v-if="h.mine" class="figure">
+      <tspan :x="beside(h.x, words(h.handle))" y="-18">{{ words(h.handle) }}</tspan>
+      <tspan v-if="h.caught" :x="beside(h.x, h.caught)" y="28">{{ h.caught }}</tspan>
     </text>
   </g>
 </template>

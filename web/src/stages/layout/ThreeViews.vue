@@ -241,6 +241,7 @@ const marked = (shape: Shape) =>
         :right="[0, 1]"
         :up="[1, 1]"
         :axes="[0, 1]"
+        :edge="narrow ? width : behindLeft"
         :to-x="X"
         :to-y="Y"
       />
@@ -296,7 +297,8 @@ const marked = (shape: Shape) =>
             class="need"
           />
           <text
-            :x="X(reach.x * 0.5) + 8"
+            :x="X(reach.x * 0.5) + (narrow ? -8 : 8)"
+            :text-anchor="narrow ? 'end' : 'start'"
             :y="Z(chosen.seat.value + chosen.headroom.value / 2)"
             class="figure"
           >
@@ -310,6 +312,7 @@ const marked = (shape: Shape) =>
         :right="[0, 1]"
         :up="[2, 1]"
         :axes="[2]"
+        :edge="narrow ? width : behindLeft"
         :to-x="X"
         :to-y="Z"
       />
