@@ -13,6 +13,7 @@ use crate::geometry::region::Region;
 use crate::parts::Part;
 use crate::parts::marking::cut_shape;
 use crate::project::Project;
+use crate::side_by_side::each;
 use crate::survey::model::Model;
 
 /// A board where it lies.
@@ -76,8 +77,9 @@ pub fn views(project: &Project, built: &BTreeMap<String, Built>, parts: &[Part])
     for p in parts {
         marks.extend(p.boards.iter().map(|b| (b.as_str(), p.mark.as_str())));
     }
-    let mut out = Vec::new();
-    for (module, b) in built {
+    let pieces: Vec<_> = built.iter().collect();
+    let views = each(&pieces, |(module, b)| {
+        let mut out = Vec::new();
         let bodies = Bodies::new(&b.bodies);
         let cut = b.boards.iter().map(|board| (board, None));
         let bought = b.bought.iter().map(|b| (&b.body, Some(b.mass)));
@@ -112,7 +114,7 @@ pub fn views(project: &Project, built: &BTreeMap<String, Built>, parts: &[Part])
                     Some(_) => board.name.clone(),
                     None => marks.get(id.as_str()).copied().unwrap_or("").into(),
                 },
-                module: module.clone(),
+                module: (*module).clone(),
                 role: board.role.into(),
                 thickness: board.thickness,
                 outline,
@@ -127,8 +129,9 @@ pub fn views(project: &Project, built: &BTreeMap<String, Built>, parts: &[Part])
                 id,
             });
         }
-    }
-    out
+        out
+    });
+    views.into_iter().flatten().collect()
 }
 
 /// All furniture of the document.

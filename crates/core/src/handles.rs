@@ -12,7 +12,7 @@ use serde_json::Value;
 use utoipa::ToSchema;
 
 use crate::furniture::built::{Board, Built, Vec3};
-use crate::furniture::{FieldValue, Kind, Site, kind, relation, work};
+use crate::furniture::{FieldValue, Kind, Site, kind, relation, work, work_one};
 use crate::geometry::pose::around;
 use crate::problem::Problem;
 use crate::project::Project;
@@ -108,7 +108,7 @@ pub fn handles(
         kind(kinds, &module.kind)?.check(&tried, &module).ok()?;
         tried.modules.insert(piece.to_string(), module);
         let placed = relation::resolved(&tried, model, kinds);
-        work(&placed, model, kinds).remove(piece)
+        work_one(&placed, model, kinds, piece)
     };
     let told = chosen(&now);
     let found = each(&lengths, |(pointer, label, value)| {

@@ -1,10 +1,14 @@
 //! `solve`: the whole plan from the document, stage by stage. Pure and deterministic.
 
+mod told;
+
 use std::collections::BTreeMap;
 
 use serde::Serialize;
 use utoipa::ToSchema;
 
+pub use self::told::{MaterialView, StageState};
+use self::told::{materials, stages};
 use crate::assembly::{Assembly, assemblies};
 use crate::boards::{self, BoardView, ModuleView};
 use crate::checks::{self, Ctx, Finding, PlatformCtx, Severity};
@@ -19,13 +23,12 @@ use crate::furniture::{self, KINDS, Kind, relation};
 use crate::heights::view::{Ladder, ladder, stack};
 use crate::holds::{self, HoldView, Holds, TakingOut};
 use crate::joints::{self, HardwareLine, JointView};
-use crate::mechanics::material::{BUILT_IN, Material};
 use crate::motion::stops;
 use crate::parts::{Part, marking};
 use crate::project::Project;
 use crate::projection::{self, Views};
 use crate::protocol::{self, Ask, Progress};
-use crate::side_by_side::beside;
+use crate::side_by_side::{beside, within};
 use crate::stow;
 use crate::survey::drawing::{SurveyView, view};
 use crate::survey::model::Model;
@@ -94,34 +97,6 @@ pub struct Plan {
     pub materials: Vec<MaterialView>,
 }
 
-/// A material that can be chosen.
-#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
-pub struct MaterialView {
-    /// Identifier.
-    pub id: String,
-    /// The user's own numbers, not the built-in ones.
-    pub own: bool,
-    /// How a bar is sold, in words; nothing for sheets.
-    pub sold: Option<String>,
-    /// Its numbers.
-    pub material: Material,
-}
-
-/// How a stage stands.
-#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
-pub struct StageState {
-    /// `survey`, `stow`, `heights`, `layout`, `templates`, `parts`, `cut`.
-    pub id: String,
-    /// `empty`, `needs` or `done`.
-    pub state: String,
-    /// Numbers it still needs.
-    pub needs: usize,
-    /// In a few words.
-    pub note: String,
-    /// The worst finding that belongs to it.
-    pub worst: Option<Severity>,
-}
-
 /// Works out the plan.
 pub fn solve(project: &Project) -> Plan {
     let (model, curves) = known(project);
@@ -140,22 +115,23 @@ fn known(project: &Project) -> (Model, Vec<TemplateView>) {
 pub fn solve_while(
     project: &Project,
     known: (&Model, &[TemplateView]),
-    go_on: &dyn Fn() -> bool,
+    go_on: &(dyn Fn() -> bool + Sync),
 ) -> Option<Plan> {
-    work_out(project, known, KINDS, go_on)
+    within(|| work_out(project, known, KINDS, go_on))
 }
 
 /// Works out the plan with kinds of furniture of one's own.
 pub fn solve_with(project: &Project, kinds: &[&dyn Kind]) -> Plan {
     let (model, curves) = known(project);
-    work_out(project, (&model, &curves), kinds, &|| true).unwrap_or_else(|| Plan::broken(project))
+    let plan = within(|| work_out(project, (&model, &curves), kinds, &|| true));
+    plan.unwrap_or_else(|| Plan::broken(project))
 }
 
 fn work_out(
     project: &Project,
     (model, captured): (&Model, &[TemplateView]),
     kinds: &[&dyn Kind],
-    go_on: &dyn Fn() -> bool,
+    go_on: &(dyn Fn() -> bool + Sync),
 ) -> Option<Plan> {
     let project = &project.with_measured_boards();
     if !go_on() {
@@ -175,15 +151,32 @@ fn work_out(
         return None;
     }
     let boards = boards::views(project, &built, &parts);
-    let ((sheets, views), stops) = beside(
-        || {
-            (
-                sheets::groups(project, &parts),
-                projection::views(model, &boards),
-            )
-        },
-        || stops((project, model), &built, &boards),
-    );
+    let called = |id: &str| {
+        project
+            .modules
+            .get(id)
+            .map_or(id.to_string(), |m| m.called())
+    };
+    let laid_out = || {
+        let sheets = sheets::groups(project, &parts);
+        let decks = project.decks();
+        let ladder = decks
+            .first()
+            .and_then(|(id, d)| ladder(project, model, (id, d)));
+        (sheets, projection::views(model, &boards), ladder)
+    };
+    let put_together = || {
+        let fits = testfit::boards(project, model, &boards, &parts);
+        let evening = evening(project, model, &built, &boards);
+        let (joints, bill) = joints::joints(&built, &boards, &called, &project.writer());
+        let assembly = assemblies(&built, &boards, &parts, &joints, &called);
+        let modules = boards::modules(project, model, kinds, &built);
+        (fits, evening, joints, bill, assembly, modules)
+    };
+    let ((sheets, views, ladder), (stops, together)) = beside(laid_out, || {
+        beside(|| stops((project, model), &built, &boards), put_together)
+    });
+    let (fits, evening, joints, mut bill, assembly, modules) = together;
     if !go_on() {
         return None;
     }
@@ -208,17 +201,7 @@ fn work_out(
             })
         })
         .collect();
-    let fits = testfit::boards(project, model, &boards, &parts);
-    let evening = evening(project, model, &built, &boards);
-    let called = |id: &str| {
-        project
-            .modules
-            .get(id)
-            .map_or(id.to_string(), |m| m.called())
-    };
-    let (joints, mut bill) = joints::joints(&built, &boards, &called, &project.writer());
     let bodies = Bodies::new(built.values().flat_map(|b| &b.bodies));
-    let assembly = assemblies(&built, &boards, &parts, &joints, &called);
     let ctx = Ctx {
         assembly: &assembly,
         bodies: &bodies,
@@ -250,15 +233,10 @@ fn work_out(
         .iter()
         .filter_map(|(_, g)| Some(project.gear.get(*g)?.name.clone()))
         .collect();
-    let ladder = project
-        .decks()
-        .first()
-        .and_then(|(id, d)| ladder(project, model, (id, d)));
     let below = ladder.as_ref().and_then(|l| l.chosen.as_ref());
     placed.extend(below.into_iter().flat_map(|c| c.fits.clone()));
     placed.sort();
     placed.dedup();
-    let modules = boards::modules(project, model, kinds, &built);
     let decks: Vec<DeckPlan> = built
         .values()
         .filter_map(|b| Some(b.platform.as_ref()?.plan.clone()))
@@ -279,8 +257,8 @@ fn work_out(
         templates: captured.to_vec(),
         over,
         fits,
-        transferred: transferred.clone(),
-        assembly: assembly.clone(),
+        transferred,
+        assembly,
         joints,
         hardware: bill.lines(),
         stowed: placed,
@@ -362,108 +340,4 @@ impl Plan {
 
 fn mass(parts: &[Part]) -> f64 {
     parts.iter().map(|p| p.mass * f64::from(p.count)).sum()
-}
-
-fn materials(project: &Project) -> Vec<MaterialView> {
-    let mut ids: Vec<&str> = BUILT_IN.to_vec();
-    ids.extend(
-        project
-            .materials
-            .keys()
-            .map(String::as_str)
-            .filter(|k| !BUILT_IN.contains(k)),
-    );
-    ids.into_iter()
-        .filter_map(|id| {
-            let material = project.material(id)?;
-            let w = project.writer();
-            let sold = material.section().zip(material.bar).map(|((a, b), bar)| {
-                format!(
-                    "{} x {}, in lengths of {}",
-                    w.bare(a),
-                    w.say(b),
-                    w.say(bar.length)
-                )
-            });
-            Some(MaterialView {
-                id: id.into(),
-                own: project.materials.contains_key(id),
-                sold,
-                material,
-            })
-        })
-        .collect()
-}
-
-fn stages(project: &Project, plan: &Plan) -> Vec<StageState> {
-    let count = |n: usize, one: &str, many: &str| match n {
-        1 => format!("1 {one}"),
-        n => format!("{n} {many}"),
-    };
-    let readings = project.survey.readings.len();
-    let pieces: usize = plan.parts.iter().map(|p| p.count as usize).sum();
-    let sheets: usize = plan.sheets.iter().map(|g| g.nest.sheets_used).sum();
-    let stowed = project.gear.len() + project.people.len();
-    let stow = format!(
-        "{}, {}",
-        count(project.gear.len(), "thing", "things"),
-        count(project.people.len(), "sleeper", "sleepers")
-    );
-    let chosen = plan.ladder.as_ref().and_then(|l| l.chosen.as_ref());
-    let height = match (chosen, &plan.ladder) {
-        (Some(c), _) => project.writer().say(c.underside.value),
-        (None, Some(_)) => "choose one".into(),
-        (None, None) => "needs the roof".into(),
-    };
-    let rows = [
-        (
-            "survey",
-            readings > 0,
-            count(readings, "reading", "readings"),
-        ),
-        (
-            "stow",
-            stowed > 0,
-            if stowed > 0 {
-                stow
-            } else {
-                "nothing yet".into()
-            },
-        ),
-        ("heights", chosen.is_some(), height),
-        (
-            "layout",
-            plan.modules.iter().any(|m| m.boards > 0),
-            count(plan.modules.len(), "piece", "pieces"),
-        ),
-        (
-            "templates",
-            !plan.templates.is_empty(),
-            match plan.templates.len() {
-                0 => "no curve yet".into(),
-                n => count(n, "curve", "curves"),
-            },
-        ),
-        ("parts", pieces > 0, count(pieces, "part", "parts")),
-        ("cut", sheets > 0, count(sheets, "sheet", "sheets")),
-    ];
-    rows.into_iter()
-        .map(|(id, some, note)| {
-            let asked = plan.asks.iter().filter(|a| a.stage == id && a.needed);
-            let needs = asked.count();
-            let state = match (needs, some) {
-                (0, true) => "done",
-                (0, false) => "empty",
-                _ => "needs",
-            };
-            let own = plan.findings.iter().filter(|f| f.stage == id);
-            StageState {
-                id: id.into(),
-                state: state.into(),
-                needs,
-                note,
-                worst: own.map(|f| f.level).min(),
-            }
-        })
-        .collect()
 }

@@ -46,7 +46,7 @@ pub fn remedies(
     project: &Project,
     known: (&Model, &[TemplateView]),
     finding: &str,
-    go_on: &dyn Fn() -> bool,
+    go_on: &(dyn Fn() -> bool + Sync),
 ) -> Option<Vec<Offer>> {
     let plan = solve_while(project, known, go_on)?;
     let Some(against) = plan.findings.iter().find(|f| f.id == finding) else {
@@ -143,7 +143,7 @@ struct Search<'a> {
     plan: &'a Plan,
     against: &'a Finding,
     tried: usize,
-    go_on: &'a dyn Fn() -> bool,
+    go_on: &'a (dyn Fn() -> bool + Sync),
 }
 
 impl Search<'_> {

@@ -1,54 +1,54 @@
 //! Work that does not wait for each other, done at the same time. The answers are those of doing it in turn, in the same
 //! order, and a panic in any of it is the caller's.
+//!
+//! Whoever waits here may meanwhile do other work that waits: nobody may ask while holding a lock.
 
-use std::panic::resume_unwind;
 use std::sync::OnceLock;
-use std::sync::atomic::{AtomicUsize, Ordering};
-use std::thread::{available_parallelism, scope};
+use std::thread::available_parallelism;
+
+use rayon::prelude::*;
+use rayon::{ThreadPool, ThreadPoolBuilder};
 
 /// More than so many workers at one list wait for memory more than they work (a choice).
 const MOST: usize = 4;
 
 /// Both answers.
-pub fn beside<A: Send, B>(first: impl FnOnce() -> A + Send, second: impl FnOnce() -> B) -> (A, B) {
-    scope(|scope| {
-        let first = scope.spawn(first);
-        let second = second();
-        (
-            first.join().unwrap_or_else(|panic| resume_unwind(panic)),
-            second,
-        )
-    })
+pub fn beside<A: Send, B: Send>(
+    first: impl FnOnce() -> A + Send,
+    second: impl FnOnce() -> B + Send,
+) -> (A, B) {
+    match workers() {
+        Some(pool) => pool.install(|| rayon::join(first, second)),
+        None => (first(), second()),
+    }
 }
 
-/// The answer for each item, in their order: whoever is free takes the next one.
-pub fn each<T: Sync, R: Send>(items: &[T], work: impl Fn(&T) -> R + Sync) -> Vec<R> {
-    let next = AtomicUsize::new(0);
-    let take = || {
-        let mut done = Vec::new();
-        loop {
-            let i = next.fetch_add(1, Ordering::Relaxed);
-            let Some(item) = items.get(i) else {
-                return done;
-            };
-            done.push((i, work(item)));
-        }
-    };
-    let helpers = workers().min(items.len()).saturating_sub(1);
-    let mut all = scope(|scope| {
-        let helpers: Vec<_> = (0..helpers).map(|_| scope.spawn(take)).collect();
-        let mut all = take();
-        for helper in helpers {
-            all.extend(helper.join().unwrap_or_else(|panic| resume_unwind(panic)));
-        }
-        all
+/// The answer for each item, in their order.
+pub fn each<T: Sync, R: Send>(items: &[T], work: impl Fn(&T) -> R + Sync + Send) -> Vec<R> {
+    match workers() {
+        // Few items that take unlike times: each may go to another worker.
+        Some(pool) => pool.install(|| items.par_iter().with_max_len(1).map(work).collect()),
+        None => items.iter().map(work).collect(),
+    }
+}
+
+/// Work that asks for much of it side by side: it goes to the workers once instead of each time.
+pub fn within<R: Send>(work: impl FnOnce() -> R + Send) -> R {
+    match workers() {
+        Some(pool) => pool.install(work),
+        None => work(),
+    }
+}
+
+/// Threads that stay: one that is made for a moment's work takes longer to come by its memory than to do it. Where the
+/// system gives none, everything is done in turn.
+fn workers() -> Option<&'static ThreadPool> {
+    static KNOWN: OnceLock<Option<ThreadPool>> = OnceLock::new();
+    let made = KNOWN.get_or_init(|| {
+        // Asked once: the system reads files to answer.
+        let threads = available_parallelism().map_or(1, |n| n.get().min(MOST));
+        let pool = ThreadPoolBuilder::new().num_threads(threads);
+        pool.build().ok()
     });
-    all.sort_unstable_by_key(|(i, _)| *i);
-    all.into_iter().map(|(_, answer)| answer).collect()
-}
-
-/// Asked once: the system reads files to answer.
-fn workers() -> usize {
-    static KNOWN: OnceLock<usize> = OnceLock::new();
-    *KNOWN.get_or_init(|| available_parallelism().map_or(1, |n| n.get().min(MOST)))
+    made.as_ref()
 }

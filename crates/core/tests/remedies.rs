@@ -1,6 +1,7 @@
 //! What would help against a stop: found by trying, and true when it is done.
 
 use std::collections::BTreeSet;
+use std::sync::atomic::{AtomicU32, Ordering};
 
 use crate::common::*;
 use jigfit_core::checks::{Offer, Severity};
@@ -154,10 +155,7 @@ fn nothing_to_help() {
     let project = project(&demo("moth-whole"));
     let curves = templates(&project);
     let model = Model::new(&project);
-    let asks = std::cell::Cell::new(0);
-    let gone = || {
-        asks.set(asks.get() + 1);
-        asks.get() < 12
-    };
+    let asks = AtomicU32::new(1);
+    let gone = || asks.fetch_add(1, Ordering::Relaxed) < 12;
     assert!(remedies(&project, (&model, &curves), "moves.deck/rear", &gone).is_none());
 }

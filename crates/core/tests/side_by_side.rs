@@ -2,7 +2,7 @@
 
 use std::panic::catch_unwind;
 
-use jigfit_core::side_by_side::{beside, each};
+use jigfit_core::side_by_side::{beside, each, within};
 
 #[test]
 fn answers_come_in_the_order_of_the_items() {
@@ -26,4 +26,18 @@ fn a_panic_is_the_callers() {
     };
     assert!(catch_unwind(one).is_err());
     assert!(catch_unwind(|| beside(|| panic!("first"), || 1)).is_err());
+}
+
+/// Work that asks for more work in turn, many at a time, all get their answers.
+#[test]
+fn work_within_work() {
+    let sums = |n: &u64| {
+        let (a, b) = beside(|| each(&[*n, n + 1], |k| k * k), || within(|| n + 2));
+        a.iter().sum::<u64>() + b
+    };
+    let threads = (0..8).map(|_| std::thread::spawn(move || within(|| each(&[1, 2, 3], sums))));
+    for t in threads.collect::<Vec<_>>() {
+        // 1 + 4 + 3, 4 + 9 + 4, 9 + 16 + 5
+        assert_eq!(t.join().unwrap(), [8, 17, 30]);
+    }
 }

@@ -36,3 +36,15 @@ fn what_follows_walls_is_for_home() {
     let home = format!("At home, with jigsaw or guide rail: {}.", marks.join(", "));
     assert!(f.sentence.ends_with(&home), "{}", f.sentence);
 }
+
+/// Where everything follows walls, that is said: a deck whose legs are bars has no other boards.
+#[test]
+fn nothing_is_for_a_shop() {
+    let mut doc = demo("moth");
+    doc["modules"] = json!({"deck": doc["modules"]["deck"]});
+    doc["modules"]["deck"]["choices"]["supports"] =
+        json!({"manner": "legs", "material": "spruce-38x89"});
+    let p = plan(&doc);
+    let f = finding(&p, "straight").unwrap();
+    assert!(f.sentence.starts_with("None of 2 boards"), "{}", f.sentence);
+}

@@ -70,7 +70,7 @@ impl Planner {
         plan
     }
 
-    fn solve(&self, project: &Project, go_on: &dyn Fn() -> bool) -> Option<Plan> {
+    fn solve(&self, project: &Project, go_on: &(dyn Fn() -> bool + Sync)) -> Option<Plan> {
         let (model, curves) = self.known(project, go_on)?;
         solve_while(project, (&model, &curves), go_on)
     }
@@ -79,7 +79,7 @@ impl Planner {
     pub fn known(
         &self,
         project: &Project,
-        go_on: &dyn Fn() -> bool,
+        go_on: &(dyn Fn() -> bool + Sync),
     ) -> Option<(Arc<Model>, Arc<Vec<TemplateView>>)> {
         // Most edits leave the captured curves alone; their figures hang on the units, their place on the tape's noise.
         let own = key(&(&project.templates, &project.units, project.survey.sd));
@@ -107,7 +107,7 @@ impl Planner {
 
 /// Work off the async threads, as long as somebody waits for it.
 async fn blocking<T: Send + 'static>(
-    work: impl FnOnce(&dyn Fn() -> bool) -> T + Send + 'static,
+    work: impl FnOnce(&(dyn Fn() -> bool + Sync)) -> T + Send + 'static,
 ) -> Result<T, tokio::task::JoinError> {
     let gone = Arc::new(AtomicBool::new(false));
     let _asker = Asker(gone.clone());
@@ -119,7 +119,7 @@ async fn blocking<T: Send + 'static>(
 /// # Errors
 /// It broke, or nobody waits.
 pub async fn while_asked<T: Send + 'static>(
-    work: impl FnOnce(&dyn Fn() -> bool) -> Option<T> + Send + 'static,
+    work: impl FnOnce(&(dyn Fn() -> bool + Sync)) -> Option<T> + Send + 'static,
 ) -> Result<T, ApiError> {
     let done = blocking(work).await;
     let done = done.map_err(|e| ApiError::internal(e.to_string()))?;

@@ -151,30 +151,61 @@ describe("edits", () => {
 });
 
 describe("a preview", () => {
-  it("shows what it was asked for, the rest as it is, and the newest answer only", async () => {
-    const store = useProject();
-    await store.open("moth");
+  /** A server that answers previews when it is told to, the oldest first. */
+  function slow() {
     const plain = globalThis.fetch;
-    const answers: ((findings: string[]) => void)[] = [];
+    const waiting: ((findings: string[]) => Promise<void>)[] = [];
     const paths: string[] = [];
     vi.stubGlobal("fetch", (path: string, init: RequestInit) => {
       if (!path.includes("/preview")) return plain(path, init);
-      paths.push(path);
+      paths.push(`${path} ${(JSON.parse(String(init.body)) as { value: string }[])[0]!.value}`);
       return new Promise<Response>((done) => {
-        answers.push((findings) => done(new Response(JSON.stringify({ findings }))));
+        waiting.push(async (findings) => {
+          done(new Response(JSON.stringify({ findings })));
+          await new Promise((later) => setTimeout(later));
+        });
       });
     });
-    const first = store.preview(rename("A"), ["findings"]);
-    const second = store.preview(rename("B"), ["findings"]);
-    answers[1]!(["of B"]);
-    await second;
-    answers[0]!(["of A"]);
-    await first;
-    expect(paths[0]).toBe("/api/projects/moth/preview?only=findings");
-    expect(store.shown?.findings).toEqual(["of B"]);
+    return { paths, answer: (findings: string[]) => waiting.shift()!(findings) };
+  }
+
+  it("shows what it was asked for, the rest as it is", async () => {
+    const store = useProject();
+    await store.open("moth");
+    const { paths, answer } = slow();
+    const can = store.preview(rename("A"), ["findings"]);
+    await answer(["of A"]);
+    expect(await can).toBe(true);
+    expect(paths).toEqual(["/api/projects/moth/preview?only=findings A"]);
+    expect(store.shown?.findings).toEqual(["of A"]);
     expect(store.shown?.parts).toEqual(store.plan?.parts);
     expect(store.plan?.parts).toEqual(["D1"]);
     await store.preview(null);
     expect(store.shown?.findings).toEqual([]);
+  });
+
+  it("asks once at a time, for the newest of what came meanwhile", async () => {
+    const store = useProject();
+    await store.open("moth");
+    const { paths, answer } = slow();
+    const tried = ["A", "B", "C"].map((name) => store.preview(rename(name), ["findings"]));
+    expect(paths).toHaveLength(1);
+    await answer(["of A"]);
+    expect(store.shown?.findings).toEqual(["of A"]);
+    await answer(["of C"]);
+    expect(paths.map((p) => p.at(-1))).toEqual(["A", "C"]);
+    expect(await Promise.all(tried)).toEqual([true, false, true]);
+    expect(store.shown?.findings).toEqual(["of C"]);
+  });
+
+  it("shows no answer that comes after something was chosen", async () => {
+    const store = useProject();
+    await store.open("moth");
+    const { answer } = slow();
+    const tried = [store.preview(rename("A")), store.preview(rename("B"))];
+    await store.edit(rename("B"));
+    await answer(["of A"]);
+    expect(await Promise.all(tried)).toEqual([true, false]);
+    expect(store.previewed).toBeNull();
   });
 });

@@ -193,7 +193,7 @@ export const useProject = defineStore("project", () => {
     shownFirst = [];
     project.value = null;
     plan.value = null;
-    previewed.value = null;
+    leave();
     failed.value = null;
     clash.value = null;
     shot.value = null;
@@ -235,7 +235,7 @@ export const useProject = defineStore("project", () => {
       throw e;
     } finally {
       saving.value -= 1;
-      previewed.value = null;
+      leave();
     }
   }
 
@@ -297,22 +297,49 @@ export const useProject = defineStore("project", () => {
     if (mine && waiting) await change(waiting.patch);
   }
 
-  let trying = 0;
-  /** The plan as it would be, as far as it is in sight meanwhile; the newest answer wins. Whether it can be. */
+  /** What is tried once the answer before it is there: of what is passed on the way only the newest counts. */
+  let next: { try: () => Promise<boolean>; done: (can: boolean) => void } | null = null;
+  let trying = false;
+  /** Counts how often what was tried was given up or chosen: later answers to it are not shown. */
+  let over = 0;
+
+  /** Nothing is tried any more. */
+  function leave() {
+    over += 1;
+    next?.done(false);
+    next = null;
+    previewed.value = null;
+  }
+
+  /**
+   * The plan as it would be, as far as it is in sight meanwhile. Whether it can be; what was passed on the way before
+   * anybody asked is not tried, and counts as what cannot.
+   */
   async function preview(patch: Operation[] | null, only: (keyof Plan)[] = []): Promise<boolean> {
-    const mine = ++trying;
     if (!patch) {
-      previewed.value = null;
+      leave();
       return true;
     }
-    try {
-      const answer = await api.preview(id.value, patch, only);
-      if (mine === trying && plan.value) previewed.value = { ...plan.value, ...answer };
-      return true;
-    } catch (e) {
-      if (!(e instanceof Refused)) throw e;
-      return false;
-    }
+    const mine = over;
+    const tried = async () => {
+      trying = true;
+      try {
+        const answer = await api.preview(id.value, patch, only);
+        if (mine === over && plan.value) previewed.value = { ...plan.value, ...answer };
+        return true;
+      } catch (e) {
+        if (!(e instanceof Refused)) throw e;
+        return false;
+      } finally {
+        trying = false;
+        const then = next;
+        next = null;
+        void then?.try().then(then.done, () => then.done(false));
+      }
+    };
+    if (!trying) return tried();
+    next?.done(false);
+    return new Promise((done) => (next = { try: tried, done }));
   }
 
   const shown = computed(() => previewed.value ?? plan.value);

@@ -201,15 +201,14 @@ fn length(ctx: &Ctx, d: &super::PlatformCtx) -> Vec<Finding> {
 
 /// With the offers of a leaf as long as what is missing, if front seats give that way.
 fn leaves(ctx: &Ctx, d: &super::PlatformCtx, mut f: Finding, missing: f64) -> Finding {
-    /// A leaf is cut in steps of this, and no shorter than the least, mm (a choice).
+    /// A leaf is cut in steps of this, mm (a choice).
     const STEP: f64 = 10.0;
-    const LEAST: f64 = 80.0;
     // So much of the deck may go for a straight edge to hinge it on, mm.
     const CUT: f64 = 20.0;
     if d.platform.leaf.is_some() {
         return f;
     }
-    let long = (((missing + CUT) / STEP).ceil() * STEP).max(LEAST);
+    let long = (((missing + CUT) / STEP).ceil() * STEP).max(super::leaf::LEAST);
     let seats = ctx.project.survey.seats.values();
     let give = seats.filter(|s| s.travel.is_some_and(|t| t >= long));
     let sides: &[(&str, &str)] = match give.count() {

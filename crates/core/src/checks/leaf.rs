@@ -4,6 +4,9 @@ use super::{Ctx, Finding, Severity};
 use crate::furniture::platform::Dial;
 use crate::furniture::platform::parting::bounds;
 
+/// Shorter than that is no leaf, mm (a choice).
+pub const LEAST: f64 = 80.0;
+
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
     let all = ctx.platforms.iter();
     all.filter_map(|d| {
@@ -66,8 +69,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
                 "a choice",
             )
             .show("layout", d.id.to_string());
-        // Shorter than that is no leaf.
-        if let Some(mm) = shorter.filter(|mm| *mm >= 80.0) {
+        if let Some(mm) = shorter.filter(|mm| *mm >= LEAST) {
             f = f.offer(
                 format!("A leaf of {}", ctx.w.say(mm)),
                 "the bed is shorter by as much".into(),

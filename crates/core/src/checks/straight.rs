@@ -11,16 +11,17 @@ const NAMED: usize = 12;
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
     let wood = ctx.parts.iter().filter(|p| !sold_by_length(ctx, p));
     let (shop, home): (Vec<&Part>, Vec<&Part>) = wood.partition(|p| straight(p));
-    if shop.is_empty() {
-        return vec![];
-    }
     let count = |parts: &[&Part]| parts.iter().map(|p| p.count).sum::<u32>();
     let (n, all) = (count(&shop), count(&shop) + count(&home));
-    let mut words = match n == all {
-        true => format!(
+    if all == 0 {
+        return vec![];
+    }
+    let mut words = match n {
+        0 => format!("None of {all} boards has four square corners: a shop cuts strips at most."),
+        n if n == all => format!(
             "All {all} boards have four square corners: a shop can cut them from the list in straight lines."
         ),
-        false => format!(
+        n => format!(
             "{n} of {all} boards have four square corners: a shop can cut them from the list in straight lines."
         ),
     };

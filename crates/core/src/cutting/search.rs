@@ -109,7 +109,7 @@ impl Task {
             kinds => 2 + kinds,
         };
         let mut keep = |task: &Task, order: &[usize], rules: Rules| -> Option<Grade> {
-            let boards = task.lay(order, rules)?;
+            let boards = task.lay(order, rules, best.as_ref().map(|(g, _)| *g))?;
             let grade = task.grade(&boards);
             if best.as_ref().is_none_or(|(g, _)| better(grade, *g)) {
                 best = Some((grade, boards));
@@ -203,8 +203,10 @@ impl Task {
             .collect()
     }
 
-    fn lay(&self, order: &[usize], rules: Rules) -> Option<Vec<Board>> {
+    /// Lays the pieces in this order; `None` where they do not go, or where the sheets begun already make it worse than `best`.
+    fn lay(&self, order: &[usize], rules: Rules, best: Option<Grade>) -> Option<Vec<Board>> {
         let mut boards: Vec<Board> = Vec::new();
+        let mut cost = 0.0;
         for &p in order {
             let piece = &self.pieces[p];
             let place = best_place(&boards, piece, rules.choose);
@@ -214,6 +216,11 @@ impl Task {
                     let kind = self.open(piece, &boards, rules.open)?;
                     let s = &self.sheets[kind];
                     boards.push(Board::new(kind, s.w, s.h, self.trim));
+                    cost += s.cost;
+                    let least = (cost, boards.len(), f64::NEG_INFINITY);
+                    if best.is_some_and(|best| better(best, least)) {
+                        return None;
+                    }
                     let last = boards.len() - 1;
                     let (_, i, rotated) = best_place(&boards[last..], piece, rules.choose)?;
                     (last, i, rotated)

@@ -44,6 +44,7 @@ use crate::input::escape;
 use crate::problem::Problem;
 use crate::project::Project;
 use crate::project::module::{Across, Covers, Lengthwise, Module, ModulePlace};
+use crate::side_by_side::each;
 use crate::survey::model::Model;
 use crate::units::figure::{Figure, Writer};
 use crate::units::value::Value as Length;
@@ -305,6 +306,25 @@ pub fn unknown(kinds: &[&dyn Kind], name: &str, at: &str) -> Problem {
 
 /// All modules worked out, by identifier; those whose numbers are still missing are left out.
 pub fn work(project: &Project, model: &Model, kinds: &[&dyn Kind]) -> BTreeMap<String, Built> {
+    some(project, model, kinds, &|_| true)
+}
+
+/// One of them, with what the others claim.
+pub fn work_one(
+    project: &Project,
+    model: &Model,
+    kinds: &[&dyn Kind],
+    which: &str,
+) -> Option<Built> {
+    some(project, model, kinds, &|id| id == which).remove(which)
+}
+
+fn some(
+    project: &Project,
+    model: &Model,
+    kinds: &[&dyn Kind],
+    wanted: &(dyn Fn(&str) -> bool + Sync),
+) -> BTreeMap<String, Built> {
     let nothing = BTreeMap::new();
     let w = project.writer();
     let site = |id, claims| Site {
@@ -314,31 +334,32 @@ pub fn work(project: &Project, model: &Model, kinds: &[&dyn Kind]) -> BTreeMap<S
         claims,
         w,
     };
-    let known = || {
-        let modules = project.modules.iter();
-        modules.filter_map(|(id, m)| Some((id, m, kind(kinds, &m.kind)?)))
-    };
-    let claims: BTreeMap<String, Claim> = known()
-        .filter_map(|(id, m, k)| Some((id.clone(), k.claim(m, &site(id, &nothing))?)))
+    let modules = project.modules.iter();
+    let mut known: Vec<_> = modules
+        .filter_map(|(id, m)| Some((id, m, kind(kinds, &m.kind)?)))
         .collect();
-    known()
-        .filter_map(|(id, m, k)| {
-            let mut built = k.work(m, &site(id, &claims))?;
-            for board in &mut built.boards {
-                board.shape = sawable(&board.shape);
+    let claims = each(&known, |(id, m, k)| {
+        Some(((*id).clone(), k.claim(m, &site(id, &nothing))?))
+    });
+    let claims: BTreeMap<String, Claim> = claims.into_iter().flatten().collect();
+    known.retain(|(id, ..)| wanted(id));
+    let built = each(&known, |(id, m, k)| {
+        let mut built = k.work(m, &site(id, &claims))?;
+        for board in &mut built.boards {
+            board.shape = sawable(&board.shape);
+        }
+        if !built.bevelled {
+            let tilted = |b: &Board| match b.body == body::FIXED {
+                true => bevels::of_board(b, &built.boards, model),
+                false => vec![],
+            };
+            let all: Vec<_> = built.boards.iter().map(tilted).collect();
+            for (board, bevels) in built.boards.iter_mut().zip(all) {
+                board.then.extend(bevels.iter().map(|b| b.words(&w)));
+                board.bevels = bevels;
             }
-            if !built.bevelled {
-                let tilted = |b: &Board| match b.body == body::FIXED {
-                    true => bevels::of_board(b, &built.boards, model),
-                    false => vec![],
-                };
-                let all: Vec<_> = built.boards.iter().map(tilted).collect();
-                for (board, bevels) in built.boards.iter_mut().zip(all) {
-                    board.then.extend(bevels.iter().map(|b| b.words(&w)));
-                    board.bevels = bevels;
-                }
-            }
-            Some((id.clone(), built))
-        })
-        .collect()
+        }
+        Some(((*id).clone(), built))
+    });
+    built.into_iter().flatten().collect()
 }

@@ -124,10 +124,14 @@ impl Fit {
 
 /// The point of the grid nearest to the corner `p` that lies to the left of both its edges.
 fn snap(a: Point, p: Point, b: Point, step: f64) -> Option<Point> {
-    let left = |from: Point, to: Point, q: Point| {
+    let along = |from: Point, to: Point| {
         let (dx, dy) = (to[0] - from[0], to[1] - from[1]);
         let length = dx.hypot(dy).max(1e-9);
-        (dx * (q[1] - from[1]) - dy * (q[0] - from[0])) / length > -SLACK
+        (from, [dx / length, dy / length])
+    };
+    let (before, after) = (along(a, p), along(p, b));
+    let left = |(from, [dx, dy]): (Point, Point), q: Point| {
+        dx * (q[1] - from[1]) - dy * (q[0] - from[0]) > -SLACK
     };
     let base = [(p[0] / step).round(), (p[1] / step).round()];
     let mut best: Option<(f64, Point)> = None;
@@ -138,7 +142,7 @@ fn snap(a: Point, p: Point, b: Point, step: f64) -> Option<Point> {
                     (base[0] + f64::from(i)) * step,
                     (base[1] + f64::from(j)) * step,
                 ];
-                if !(left(a, p, q) && left(p, b, q)) {
+                if !(left(before, q) && left(after, q)) {
                     continue;
                 }
                 // Within one step an axis first, then by distance.

@@ -134,7 +134,7 @@ pub struct Recipe {
 }
 
 /// All starting points, as long as `go_on` says so.
-pub fn starting_points(project: &Project, go_on: &dyn Fn() -> bool) -> Option<Vec<StartingPoint>> {
+pub fn starting_points(project: &Project, go_on: &(dyn Fn() -> bool + Sync)) -> Option<Vec<StartingPoint>> {
     let curves = templates(project);
     let model = Model::new_while(project, &curves, go_on)?;
     let mut bare = project.clone();
@@ -174,7 +174,7 @@ pub fn starting_points(project: &Project, go_on: &dyn Fn() -> bool) -> Option<Ve
 fn bettered(
     mut with: Project,
     known: (&Model, &[TemplateView]),
-    go_on: &dyn Fn() -> bool,
+    go_on: &(dyn Fn() -> bool + Sync),
 ) -> Option<(Project, Plan)> {
     /// So many offers are tried for one starting point.
     const TRIES: usize = 6;

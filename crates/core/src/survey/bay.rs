@@ -82,15 +82,11 @@ impl Model {
         }
         let mut sds: Vec<f64> = walls.iter().flatten().map(|p| p.2).collect();
         sds.sort_by(f64::total_cmp);
-        let (region, plain) = self.outline(&walls, z, None)?;
-        let (safe, courses) = match off {
-            Some(_) => self.outline(&walls, z, off)?,
-            None => (region.clone(), plain),
-        };
+        let (safe, courses) = self.outline(&walls, z, None)?;
         let along = |q: &Quantity| matches!(q, Quantity::Wall { .. } | Quantity::Length { .. });
         let readings = self.known.values().filter(|k| along(&k.quantity));
-        Some(Bay {
-            region: region.region(),
+        let mut bay = Bay {
+            region: safe.region(),
             z,
             safe,
             courses,
@@ -98,7 +94,16 @@ impl Model {
             typical: sds[sds.len() / 2],
             readings: readings.flat_map(|k| k.readings.clone()).collect(),
             walls,
-        })
+        };
+        if let Some(off) = off {
+            (bay.safe, bay.courses) = self.held_off(&bay, off)?;
+        }
+        Some(bay)
+    }
+
+    /// A bay's edges moved in, square to each, by `off` of the edge's standard deviation; and what they follow.
+    pub fn held_off(&self, bay: &Bay, off: &dyn Fn(f64) -> f64) -> Option<(Labelled, Vec<Course>)> {
+        self.outline(&bay.walls, bay.z, Some(off))
     }
 
     /// Furthest forward the front may be at any offset, mm.

@@ -27,6 +27,8 @@ use crate::mechanics::material::Grain;
 use crate::project::deck::{Change, Deck, Pass, Rest, Top};
 use crate::project::stock::usable;
 use crate::project::survey::{Cover, REAR, Side};
+use crate::side_by_side::beside;
+use crate::survey::bay::Course;
 use crate::survey::model::{Bay, Obstacle};
 use crate::template::fill::{CLEAR, LEAN, SIGMAS};
 use crate::template::outline::free_panel;
@@ -55,7 +57,8 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
     let sheet = usable(project, &deck.material, deck.thickness);
     let underside = deck.underside?;
     let top = underside + deck.thickness;
-    let (low, high) = (model.bay(underside)?, model.bay(top)?);
+    let (low, high) = beside(|| model.bay(underside), || model.bay(top));
+    let (low, high) = (low?, high?);
     // Walls lean: the panel must go in at its lower and at its upper face.
     let within = |a: &Region, b: &Region| a.and(b).into_iter().next().map(|r| r.simplified(PENCIL));
     let region = clip(&plain(&within(&low.region, &high.region)?), deck)?.region();
@@ -67,7 +70,7 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
         Some(_) => LEAN * own,
         None => LEAN * own + CLEAR * (own - sd.sd).max(0.0),
     };
-    let inner = level(site, deck, &mut edges, &held_off, (underside, top))?;
+    let inner = level(&mut edges, &held_off, (&low, &high))?;
 
     let (crossing, below): (Vec<&Obstacle>, Vec<&Obstacle>) = model
         .things()
@@ -115,19 +118,14 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
     let meets = change::meets(deck, &parting);
     if let Some(at) = meets.filter(|_| deck.pass == Pass::Narrow && deck.change != Change::Lift) {
         let over = (top, top + deck.thickness);
-        let inner = level(site, deck, &mut edges, &held_off, over)?;
+        let above = model.bay(over.1)?;
+        let inner = level(&mut edges, &held_off, (&high, &above))?;
         let free = change::free_over(site, &edges, &inner, over);
         change::narrow(deck, at, &mut parting, &free);
     }
     let runs = runs(&lines, &parting.xs);
     let sag = sag(&surface, e, &runs, &who);
 
-    let mut top = panels(&edges, &parting, &lines);
-    let mut out = Built::default();
-    if let Some(at) = meets {
-        change::hand_over(deck, &mut top, at);
-        out = change::change(site, deck, at, &top);
-    }
     let edge = |side, x, end| whole.iter().find_map(|p| edges.across(p, side, x, end));
     let along = |front: bool| {
         let all = whole.iter().filter_map(|p| edges.end(p, 0, front));
@@ -146,7 +144,19 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
         None if deck.rest == Rest::Strips => parting.xs.clone(),
         None => vec![],
     };
-    let support = supports::build(site, deck, &pieces, &lines, known, &resting, &ends);
+    // What lies on top and what carries it do not wait for each other.
+    let (support, (mut top, mut out)) = beside(
+        || supports::build(site, deck, &pieces, &lines, known, &resting, &ends),
+        || {
+            let mut top = panels(&edges, &parting, &lines);
+            let Some(at) = meets else {
+                return (top, Built::default());
+            };
+            change::hand_over(deck, &mut top, at);
+            let out = change::change(site, deck, at, &top);
+            (top, out)
+        },
+    );
     let Support {
         mut boards,
         plan,
@@ -230,18 +240,19 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
 }
 
 /// What is free between two heights, its edges held off by their doubt, and straight where that is nearly so.
-fn level<'a>(
-    site: &Site,
-    deck: &Deck,
-    edges: &mut Edges<'a>,
-    held_off: &dyn Fn(f64) -> f64,
-    (low, high): (f64, f64),
+fn level(
+    edges: &mut Edges,
+    held_off: &(dyn Fn(f64) -> f64 + Sync),
+    (low, high): (&Bay, &Bay),
 ) -> Option<Labelled> {
-    let mut safe = |z| {
-        let bay = site.model.bay_held_off(z, Some(held_off))?;
-        Some(edges.take(bay.safe, z, &bay.courses))
-    };
-    let (below, above) = (safe(low)?, safe(high)?);
+    let (deck, model) = (edges.deck, edges.site.model);
+    let (below, above) = beside(
+        || model.held_off(low, held_off),
+        || model.held_off(high, held_off),
+    );
+    let mut take =
+        |bay: &Bay, (safe, courses): (Labelled, Vec<Course>)| edges.take(safe, bay.z, &courses);
+    let (below, above) = (take(low, below?), take(high, above?));
     let both = below.and(&above).into_iter().next()?;
     let inner = both.simplified(PENCIL, &mut |from, to| edges.straight(from, to));
     clip(&inner, deck)

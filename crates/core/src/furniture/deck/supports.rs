@@ -72,9 +72,9 @@ pub struct Ends<'a> {
     /// What is kept for the doubt that most of the walls do not exceed.
     pub doubt: &'a Value,
     /// Why the deck's edge lies so far out on a side, at a stretch along the bay.
-    pub edge: &'a dyn Fn(Side, (f64, f64), f64) -> Option<Value>,
+    pub edge: &'a (dyn Fn(Side, (f64, f64), f64) -> Option<Value> + Sync),
     /// Why the deck ends where it does at the front, or at the rear.
-    pub along: &'a dyn Fn(bool) -> Option<Value>,
+    pub along: &'a (dyn Fn(bool) -> Option<Value> + Sync),
 }
 
 /// What is free for the supports of a deck of that clearance.
