@@ -80,6 +80,7 @@ browser-test: web chromium e2e/node_modules/.package-lock.json
 # Prints the numbers as a table.
 bench: build chromium e2e/node_modules/.package-lock.json
 	$(CARGO) bench --locked -p jigfit-core --bench plan -- --noplot
+	$(CARGO) bench --locked -p jigfit-core --bench percentiles
 	$(CARGO) bench --locked -p jigfit-photo --bench photo -- --noplot
 	$(CARGO) bench --locked -p jigfit-formats --bench templates -- --noplot
 	cd e2e && JIGFIT_BIN="$(abspath $(TARGET))/release/jigfit" node bench.mjs

@@ -12,6 +12,9 @@ use rayon::{ThreadPool, ThreadPoolBuilder};
 /// More than so many workers at one list wait for memory more than they work (a choice).
 const MOST: usize = 4;
 
+/// A worker that waits takes other work on top of its own: it has room for that, bytes (a choice; untouched it costs nothing).
+const STACK: usize = 16 << 20;
+
 /// Both answers.
 pub fn beside<A: Send, B: Send>(
     first: impl FnOnce() -> A + Send,
@@ -47,7 +50,9 @@ fn workers() -> Option<&'static ThreadPool> {
     let made = KNOWN.get_or_init(|| {
         // Asked once: the system reads files to answer.
         let threads = available_parallelism().map_or(1, |n| n.get().min(MOST));
-        let pool = ThreadPoolBuilder::new().num_threads(threads);
+        let pool = ThreadPoolBuilder::new()
+            .num_threads(threads)
+            .stack_size(STACK);
         pool.build().ok()
     });
     made.as_ref()

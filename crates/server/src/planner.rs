@@ -54,7 +54,9 @@ impl Planner {
                 return Ok(Arc::new(Plan::broken(project)));
             }
         };
-        put(&self.plans, key, plan.clone());
+        // A plan that goes takes its time too: nobody waits for that.
+        let gone = put(&self.plans, key, plan.clone());
+        drop(tokio::task::spawn_blocking(move || drop(gone)));
         Ok(plan)
     }
 
@@ -66,7 +68,7 @@ impl Planner {
         }
         let plan = self.solve(project, &|| true);
         let plan = Arc::new(plan.unwrap_or_else(|| Plan::broken(project)));
-        put(&self.plans, key, plan.clone());
+        drop(put(&self.plans, key, plan.clone()));
         plan
     }
 
@@ -87,7 +89,7 @@ impl Planner {
             Some(curves) => curves,
             None => {
                 let curves = Arc::new(templates(project));
-                put(&self.curves, own, curves.clone());
+                drop(put(&self.curves, own, curves.clone()));
                 curves
             }
         };
@@ -97,7 +99,7 @@ impl Planner {
             Some(model) => model,
             None => {
                 let model = Arc::new(Model::new_while(project, &curves, go_on)?);
-                put(&self.models, survey, model.clone());
+                drop(put(&self.models, survey, model.clone()));
                 model
             }
         };
@@ -141,11 +143,12 @@ fn get<T>(kept: &Kept<T>, key: &Key) -> Option<Arc<T>> {
     Some(value)
 }
 
-fn put<T>(kept: &Kept<T>, key: Key, value: Arc<T>) {
+/// Keeps a value. What has to go for it is the caller's to drop, outside the lock.
+fn put<T>(kept: &Kept<T>, key: Key, value: Arc<T>) -> Option<Arc<T>> {
     let mut all = kept.lock().unwrap_or_else(|p| p.into_inner());
-    all.retain(|(k, _)| *k != key);
-    if all.len() >= KEPT {
-        all.remove(0);
-    }
+    let same = all.iter().position(|(k, _)| *k == key);
+    let goes = same.or_else(|| (all.len() >= KEPT).then_some(0));
+    let gone = goes.map(|at| all.remove(at).1);
     all.push((key, value));
+    gone
 }

@@ -15,10 +15,13 @@ const chosen = computed({
   get: () => props.value,
   set: (value) => void store.change([{ op: "add", path: props.pointer, value }]),
 });
+/** Words longer than this are cut off in one column of a form. */
+const LONG = 19;
+const long = computed(() => props.options.some(([, words]) => words.length > LONG));
 </script>
 
 <template>
-  <div class="field">
+  <div class="field" :class="{ long }">
     <span class="label" :class="{ 'hidden-text': hideLabel }">{{ label }}</span>
     <!-- An empty text is a choice like any other: "at the threshold". -->
     <el-select v-model="chosen" :aria-label="label" :empty-values="[null, undefined]">

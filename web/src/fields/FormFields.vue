@@ -77,4 +77,10 @@ const options = (f: Field) =>
 .grid :deep(.number) {
   width: auto;
 }
+/* Where there are two columns. */
+@media (min-width: 380px) {
+  .grid :deep(.field.long) {
+    grid-column: span 2;
+  }
+}
 </style>

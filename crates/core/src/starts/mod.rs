@@ -134,7 +134,10 @@ pub struct Recipe {
 }
 
 /// All starting points, as long as `go_on` says so.
-pub fn starting_points(project: &Project, go_on: &(dyn Fn() -> bool + Sync)) -> Option<Vec<StartingPoint>> {
+pub fn starting_points(
+    project: &Project,
+    go_on: &(dyn Fn() -> bool + Sync),
+) -> Option<Vec<StartingPoint>> {
     let curves = templates(project);
     let model = Model::new_while(project, &curves, go_on)?;
     let mut bare = project.clone();

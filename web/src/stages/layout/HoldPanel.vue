@@ -7,7 +7,8 @@ import { useProject } from "@/store/project";
 const props = defineProps<{ module: string }>();
 const store = useProject();
 const hold = computed(() => store.shown?.holds.find((h) => h.module === props.module) ?? null);
-const mark = (board: string) => store.shown?.boards.find((b) => b.id === board)?.mark ?? "";
+// Of the views: they answer while a piece is pulled at.
+const mark = (board: string) => store.shown?.views.above.find((b) => b.board === board)?.mark ?? "";
 const out = computed(() => store.shown?.out ?? null);
 </script>
 
@@ -34,7 +35,7 @@ const out = computed(() => store.shown?.out ?? null);
           <td>{{ p.name }}</td>
           <td class="mono">{{ mark(p.board) }}</td>
           <td>{{ p.words }}</td>
-          <td class="mono">{{ p.takes }}</td>
+          <td class="mono takes">{{ p.takes }}</td>
         </tr>
       </tbody>
     </table>
@@ -74,6 +75,9 @@ td {
   padding: 4px 12px 4px 0;
   border-bottom: 1px solid var(--hair);
   vertical-align: top;
+}
+.takes {
+  white-space: nowrap;
 }
 .short {
   color: var(--look);

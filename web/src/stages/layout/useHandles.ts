@@ -6,7 +6,7 @@ import { usePull } from "./usePull";
 
 /** What answers while a handle is pulled. */
 const ANSWERS: (keyof Plan)[] = [
-  ...(["stages", "ladder", "decks", "modules", "boards", "bought", "views"] as const),
+  ...(["stages", "ladder", "decks", "modules", "views"] as const),
   ...(["evening", "findings", "holds", "out"] as const),
 ];
 
