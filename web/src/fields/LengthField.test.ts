@@ -46,6 +46,11 @@ describe("a length of the document", () => {
     expect([value, selectionStart, selectionEnd]).toEqual(["400", 0, 3]);
   });
 
+  it("has what is stored read once", async () => {
+    await field();
+    expect(server.sent.filter((s) => s.path.endsWith("/compute/tape"))).toHaveLength(1);
+  });
+
   it("says what is typed before it is taken", async () => {
     const { wrapper, type } = await field();
     await type("9 in");

@@ -198,6 +198,18 @@ describe("a preview", () => {
     expect(store.shown?.findings).toEqual(["of C"]);
   });
 
+  it("goes on with what is pulled at while the last is being stored", async () => {
+    const store = useProject();
+    await store.open("moth");
+    const { answer } = slow();
+    const stored = store.edit(rename("B"));
+    const tried = store.preview(rename("C"), ["findings"]);
+    await stored;
+    await answer(["of C"]);
+    expect(await tried).toBe(true);
+    expect(store.shown?.findings).toEqual(["of C"]);
+  });
+
   it("shows no answer that comes after something was chosen", async () => {
     const store = useProject();
     await store.open("moth");

@@ -204,6 +204,8 @@ export const useProject = defineStore("project", () => {
   async function edit(patch: Operation[], key = freshKey()): Promise<void> {
     const base = project.value;
     if (!base) return;
+    // What is pulled at from now on is tried all the same, before this one is stored.
+    pass();
     failed.value = null;
     project.value = patched(base, patch);
     shownFirst.push(patch);
@@ -235,7 +237,7 @@ export const useProject = defineStore("project", () => {
       throw e;
     } finally {
       saving.value -= 1;
-      leave();
+      previewed.value = null;
     }
   }
 
@@ -303,11 +305,15 @@ export const useProject = defineStore("project", () => {
   /** Counts how often what was tried was given up or chosen: later answers to it are not shown. */
   let over = 0;
 
-  /** Nothing is tried any more. */
-  function leave() {
+  /** What was tried so far is over. */
+  function pass() {
     over += 1;
     next?.done(false);
     next = null;
+  }
+  /** Nothing is tried any more. */
+  function leave() {
+    pass();
     previewed.value = null;
   }
 

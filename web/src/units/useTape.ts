@@ -8,9 +8,12 @@ export function useTape(entry: Ref<string>, unit?: Ref<string | undefined>) {
   const result = ref<Tape | null>(null);
   const pending = ref(false);
   let asked = 0;
+  /** What is being read. */
+  let reading = "";
 
   async function read(): Promise<Tape | null> {
     const mine = ++asked;
+    reading = entry.value;
     const units = store.project?.units;
     pending.value = true;
     try {
@@ -35,6 +38,7 @@ export function useTape(entry: Ref<string>, unit?: Ref<string | undefined>) {
   watch(
     entry,
     (text) => {
+      if (pending.value && text === reading) return;
       if (text.trim()) void read();
       else {
         asked++;

@@ -319,6 +319,7 @@ pub fn work_one(
     some(project, model, kinds, &|id| id == which).remove(which)
 }
 
+/// Those that are wanted, each with what all the others claim.
 fn some(
     project: &Project,
     model: &Model,

@@ -7,6 +7,8 @@ import { useProject } from "@/store/project";
 const props = defineProps<{ module: string }>();
 const store = useProject();
 const hold = computed(() => store.shown?.holds.find((h) => h.module === props.module) ?? null);
+// Fields show what is stored.
+const form = computed(() => store.plan?.holds.find((h) => h.module === props.module)?.form ?? []);
 // Of the views: they answer while a piece is pulled at.
 const mark = (board: string) => store.shown?.views.above.find((b) => b.board === board)?.mark ?? "";
 const out = computed(() => store.shown?.out ?? null);
@@ -15,7 +17,7 @@ const out = computed(() => store.shown?.out ?? null);
 <template>
   <section v-if="hold" class="hold" aria-label="Held to the vehicle">
     <h3>Held to the vehicle</h3>
-    <FormFields :fields="hold.form" />
+    <FormFields :fields="form" />
     <p>
       With what is in it {{ hold.weighs }}. Braking hard pulls it forward with {{ hold.forward }}, a
       bend sideways with {{ hold.side }}.

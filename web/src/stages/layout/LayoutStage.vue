@@ -32,6 +32,10 @@ const picked = computed(
     modules.value[0] ??
     null,
 );
+/** Fields show what is stored: while something is pulled at, the drawing says the number. */
+const stored = computed(
+  () => store.plan?.modules.find((m) => m.id === picked.value?.id) ?? picked.value,
+);
 const deck = computed(() => store.shown?.decks.find((d) => d.id === picked.value?.id) ?? null);
 // What a finding shows is picked.
 watch(
@@ -89,7 +93,7 @@ const waits = computed(() => {
   <p v-if="waits" class="empty">
     {{ waits.words }} <router-link :to="{ name: waits.to }">Go there</router-link>.
   </p>
-  <ModuleForm v-if="picked" :key="picked.id" :module="picked" @removed="wanted = ''" />
+  <ModuleForm v-if="stored" :key="stored.id" :module="stored" @removed="wanted = ''" />
   <HoldPanel v-if="picked" :module="picked.id" />
   <VariantTable v-if="known && modules.length" />
   <StartingPoints v-if="known" />
