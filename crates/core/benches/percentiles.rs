@@ -15,15 +15,25 @@ static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
 /// Plans that are worked out before the clock counts, and those that it counts.
 const BEFORE: usize = 50;
 const COUNTED: usize = 400;
+/// The deck is lifted by this much for each, mm.
+const STEP: f64 = 0.05;
 
 fn main() {
     for name in ["moth", "kingfisher", "moth-whole"] {
         let path = format!("{}/../server/demo/{name}.json", env!("CARGO_MANIFEST_DIR"));
         let document = serde_json::from_str(&std::fs::read_to_string(path).unwrap()).unwrap();
-        let project = jigfit_core::furniture::read(document).unwrap();
+        let mut document: serde_json::Value = document;
+        let height = "/modules/deck/choices/underside";
+        let from = document.pointer(height).and_then(|v| v.as_f64()).unwrap();
+        let read = |document: &_| jigfit_core::furniture::read(Clone::clone(document)).unwrap();
+        let project = read(&document);
         let curves = templates(&project);
         let model = Model::new_while(&project, &curves, &|| true).unwrap_or_default();
-        let all = (0..BEFORE + COUNTED).map(|_| {
+        let all = (0..BEFORE + COUNTED).map(|i| {
+            // Another height each time: nothing is answered because it was asked before.
+            let up = STEP * i as f64;
+            *document.pointer_mut(height).unwrap() = (from + up).into();
+            let project = read(&document);
             let begun = Instant::now();
             let plan = solve_while(&project, (&model, &curves), &|| true);
             let took = begun.elapsed().as_secs_f64() * 1e3;

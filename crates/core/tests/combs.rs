@@ -326,3 +326,35 @@ fn benches_and_a_table_make_a_bed() {
     doc["states"]["night"]["open"] = json!({});
     assert!(!plan(&doc).findings.iter().any(|f| f.check == "bed"));
 }
+
+/// A deck of 15 at 305 from 1000 in, and before it two benches and a table that come up to the same 320 from 100 in: one bed from
+/// 100 to the front at 2000, less what boards keep off it, so 1750 and 120 lie on it; the deck alone would be 1000. With the table up the
+/// aisle of 580 stays open over 895 of the 1900, a fifth of the bay: that is no bed, and the deck is judged alone.
+#[test]
+fn a_deck_is_made_longer_by_a_table() {
+    let mut doc = bare();
+    let bench = |across: &str| {
+        json!({"kind": "box_seat", "place": {"along": 100, "across": across},
+            "choices": {"length": 895, "depth": 400, "height": 320}})
+    };
+    doc["modules"] = json!({
+        "b": {"kind": "deck", "name": "berth", "choices": {"underside": 305, "from": 1000, "material": "birch-ply", "thickness": 15}},
+        "l": bench("left_wall"), "r": bench("right_wall"),
+        "t": {"kind": "table", "name": "table", "place": {"along": 100, "across": "centred"},
+            "choices": {"width": 580, "depth": 895, "height": 600, "low": 320, "top": 18}},
+    });
+    doc["people"] = json!({"s": {"name": "Sleeper", "stature": 1750}});
+    let state = |order: u32, open: Value| json!({"name": "s", "order": order, "open": open});
+    doc["states"] = json!({"drive": state(0, json!({})), "night": state(1, json!({"t/top": 1.0}))});
+    let p = plan(&doc);
+    assert!(finding(&p, "bed.s").is_none());
+    let f = p.findings.iter().find(|f| f.check == "bed").unwrap();
+    assert_eq!(f.level, Severity::Fine, "{}", f.sentence);
+    let long = f.numbers[0].figure.as_ref().unwrap().value;
+    assert!((1870.0..=1900.0).contains(&long), "{}", f.sentence);
+    doc["states"]["night"]["open"] = json!({});
+    let p = plan(&doc);
+    assert!(!p.findings.iter().any(|f| f.check == "bed"));
+    let alone = finding(&p, "bed.s").unwrap();
+    assert_eq!(alone.level, Severity::Stop, "{}", alone.sentence);
+}

@@ -7,7 +7,7 @@ use rusqlite::{Connection, Transaction, TransactionBehavior, params};
 use serde_json::Value;
 
 use crate::error::StoreError;
-use crate::history::{demo, document, exists, head, stored, taken};
+use crate::history::{demo, document, exists, head, newest, stored, taken};
 use crate::request::Request;
 use crate::schema;
 
@@ -156,6 +156,15 @@ impl Store {
     /// No such project; database trouble.
     pub fn head(&self, id: &str) -> Result<Head, StoreError> {
         head(&self.db, id)
+    }
+
+    /// The newest document as it is stored, in today's form. What is made of it is for the caller to read and check.
+    ///
+    /// # Errors
+    /// No such project; database trouble.
+    pub fn newest(&self, id: &str) -> Result<Value, StoreError> {
+        let (revision, _) = newest(&self.db, id)?;
+        document(&self.db, id, revision)
     }
 
     /// The document at a revision.

@@ -439,7 +439,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What would help against a finding that has no offer: changes that were tried over the whole plan. */
+        /**
+         * What can be done about a finding, tried over the whole plan: its own changes with what each does, what helps most first; against
+         *     a stop that none of them settles, changes of the pieces it concerns.
+         */
         get: operations["remedies"];
         put?: never;
         post?: never;

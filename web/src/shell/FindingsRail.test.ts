@@ -63,17 +63,45 @@ it("goes where the finding is and marks it", async () => {
   expect(useView().marked).toBe("water");
 });
 
-it("does what an offer says", async () => {
+const TRIED = "GET /api/projects/moth/remedies";
+const patch = [{ op: "add", path: "/modules/deck/choices/underside", value: 348 }];
+const raise = { label: "Raise the deck", cost: "headroom less", patch: patch as never };
+const press = async (wrapper: Awaited<ReturnType<typeof rail>>["wrapper"], words: string) => {
+  await wrapper
+    .findAll("button")
+    .find((b) => b.text() === words)!
+    .trigger("click");
+  await settle();
+};
+
+it("shows what an offer does, worked out when it is asked for, and does it", async () => {
   const f = finding("a", "stop");
-  const patch = [{ op: "add", path: "/modules/deck/choices/underside", value: 348 }];
-  f.offers = [{ label: "Raise the deck", cost: "headroom less", patch: patch as never }];
+  f.offers = [raise];
   const { wrapper, server } = await rail([f]);
-  expect(wrapper.find(".offer").exists()).toBe(false);
-  const changes = wrapper.findAll("button").find((b) => b.text() === "1 change");
-  await changes!.trigger("click");
+  server.answers[TRIED] = [{ ...raise, cost: "headroom less; then stops: no" }];
+  const asked = () => server.sent.filter((s) => s.path.includes("/remedies"));
+  expect(asked()).toEqual([]);
+  await press(wrapper, "1 change");
+  expect(asked().map((s) => s.path)).toEqual(["/api/projects/moth/remedies?finding=a"]);
+  expect(wrapper.get(".offer").text()).toContain("then stops: no");
   await wrapper.get(".offer button").trigger("click");
   await settle();
   expect(edits(server)).toEqual([patch]);
+  // In the plan after it the same change may do something else.
+  expect(asked()).toHaveLength(2);
+});
+
+it("tries changes against a stop without an offer, but not against a reading", async () => {
+  const { wrapper, server } = await rail([
+    finding("a", "stop", "heights"),
+    finding("b", "look", "heights"),
+    finding("c", "stop", "survey"),
+  ]);
+  server.answers[TRIED] = [];
+  const helps = wrapper.findAll("button").filter((b) => b.text() === "What would help?");
+  expect(helps).toHaveLength(1);
+  await press(wrapper, "What would help?");
+  expect(wrapper.text()).toContain("None of the changes that were tried helps.");
 });
 
 it("says so when there is nothing yet", async () => {

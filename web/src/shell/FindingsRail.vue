@@ -5,7 +5,6 @@ import type { Finding, Offer, Operation } from "@/api/types";
 import { useProject } from "@/store/project";
 import { useView } from "@/store/view";
 import { say } from "@/units/text";
-import OfferRow from "./OfferRow.vue";
 import WhatHelps from "./WhatHelps.vue";
 
 const store = useProject();
@@ -49,9 +48,14 @@ function show(finding: Finding) {
   if (finding.show) void router.push({ name: finding.show.stage, params: { id: store.id } });
 }
 
-/** A stop of the furniture for which no check has an offer. */
+/** Changes are tried over what is stored, so not while something is pulled at. */
+const helped = (f: Finding) => opened.value.has(f.id) && f.offers.length > 0 && !store.previewed;
+/** A stop for which no check has an offer. A reading that is wrong is put right where it is, not by the furniture. */
 const unhelped = (f: Finding) =>
-  f.level === "stop" && !f.offers.length && f.stage === "layout" && !store.previewed;
+  f.level === "stop" &&
+  !f.offers.length &&
+  !["survey", "templates"].includes(f.stage) &&
+  !store.previewed;
 function take(offer: Offer) {
   void store.change(offer.patch as unknown as Operation[]);
 }
@@ -110,13 +114,8 @@ function take(offer: Offer) {
           </tbody>
         </table>
       </div>
-      <OfferRow
-        v-for="offer in opened.has(f.id) ? f.offers : []"
-        :key="offer.label"
-        :offer="offer"
-        @take="take"
-      />
-      <WhatHelps v-if="unhelped(f)" :finding="f.id" @take="take" />
+      <WhatHelps v-if="helped(f)" :finding="f.id" ready @take="take" />
+      <WhatHelps v-else-if="unhelped(f)" :finding="f.id" @take="take" />
     </article>
     <button
       v-if="fine.length"

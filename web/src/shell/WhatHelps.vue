@@ -5,8 +5,11 @@ import type { Offer } from "@/api/types";
 import { useProject } from "@/store/project";
 import OfferRow from "./OfferRow.vue";
 
-/** What would help against a finding without an offer: asked for, since many changes are tried for it. */
-const props = defineProps<{ finding: string }>();
+/**
+ * What can be done about a finding: its changes, each worked out over the whole plan first. Many are tried against a stop
+ * that has none of its own, so those are asked for; `ready` asks at once.
+ */
+const props = defineProps<{ finding: string; ready?: boolean }>();
 const emit = defineEmits<{ take: [Offer] }>();
 const store = useProject();
 const found = ref<Offer[] | null>(null);
@@ -37,7 +40,9 @@ watch(
   () => {
     leave();
     found.value = null;
+    if (props.ready) void ask();
   },
+  { immediate: true },
 );
 onUnmounted(leave);
 </script>

@@ -21,10 +21,16 @@ pub(super) fn beds(ctx: &Ctx) -> Vec<(String, Bed)> {
     let all = ctx.built.iter();
     let own = all.flat_map(|(m, b)| b.beds.iter().map(move |bed| (m.clone(), bed.clone())));
     let own: Vec<(String, Bed)> = own.collect();
-    if own.is_empty() && ctx.platforms.iter().all(|d| d.worked.is_none()) {
-        return together(ctx).into_iter().collect();
+    if own.is_empty() {
+        return made_up(ctx).into_iter().map(|(m, b, _)| (m, b)).collect();
     }
     own
+}
+
+/// A deck is part of a bed that other pieces make longer or wider: it is not judged alone.
+pub(super) fn is_part(ctx: &Ctx, deck: &str) -> bool {
+    let own = ctx.built.values().all(|b| b.beds.is_empty());
+    own && made_up(ctx).is_some_and(|(_, _, pieces)| pieces.iter().any(|p| p == deck))
 }
 
 /// What is lain on at night: its least and greatest corner in plan, and the height of the mattress's face.
@@ -62,8 +68,11 @@ fn apart(ctx: &Ctx) -> Option<Finding> {
         .iter()
         .enumerate()
         .flat_map(|(i, a)| all[i + 1..].iter().map(move |b| (a, b)));
+    // What lies between two, a table say, bridges them.
+    let touch = |a: &Cushion, b: &Cushion| open(a, b).iter().all(|o| *o < GAP);
+    let bridged = |a: &Cushion, b: &Cushion| all.iter().any(|c| touch(a, c) && touch(c, b));
     let near = pairs
-        .filter(|(a, b)| a.on.0 != b.on.0)
+        .filter(|(a, b)| a.on.0 != b.on.0 && !bridged(a, b))
         .filter_map(|(a, b)| {
             let [x, y] = open(a, b);
             let (gap, beside) = (x.max(y), x.min(y));
@@ -88,13 +97,19 @@ fn apart(ctx: &Ctx) -> Option<Finding> {
     Some(f)
 }
 
-/// What several pieces make together at night: benches and a table that is lowered between them.
-fn together(ctx: &Ctx) -> Option<(String, Bed)> {
+/// What several pieces make together at night, a deck among them or not: benches and a table that is lowered between them. With
+/// the bed who makes it.
+fn made_up(ctx: &Ctx) -> Option<(String, Bed, Vec<String>)> {
     /// A rectangle is filled to this share at least, or its sides say nothing of the bed (a choice).
     const FILLED: f64 = 0.8;
+    /// With a deck among them, which follows the walls, so is the bay between the bed's ends (a choice).
+    const BAY: f64 = 0.9;
+    /// What is filled to this share is as wide as it reaches; of the rest the mean width counts (a choice).
+    const SQUARE: f64 = 0.9;
     /// What lies level with it, mm.
     const LEVEL: f64 = 5.0;
-    let all = cushions(ctx.project, ctx.boards, asleep(&ctx.project.states));
+    let state = asleep(&ctx.project.states);
+    let all = cushions(ctx.project, ctx.boards, state);
     let end = |c: &Cushion, k: usize| c.at[k] + c.size[k];
     let touch = |a: &Cushion, b: &Cushion| {
         (0..2).all(|k| a.at[k] < end(b, k) + GAP && b.at[k] < end(a, k) + GAP)
@@ -116,23 +131,46 @@ fn together(ctx: &Ctx) -> Option<(String, Bed)> {
     let top = own.iter().map(|c| c.height);
     let top = top.fold(f64::NEG_INFINITY, f64::max);
     // Strips behind lids are lain on too, though no cushion is cut for them.
-    let state = asleep(&ctx.project.states);
     let boards = ctx.boards.iter();
     let boards = boards.filter(|b| pieces.contains(b.module.as_str()));
-    let level = boards
+    let level: Vec<Solid> = boards
         .filter_map(|b| Solid::new(b, state))
-        .filter(|s| (s.high[2] - top).abs() < LEVEL);
+        .filter(|s| (s.high[2] - top).abs() < LEVEL)
+        .collect();
     let nothing = ([f64::INFINITY; 2], [f64::NEG_INFINITY; 2]);
-    let (low, high) = level.fold(nothing, |(low, high), s| {
+    let (low, high) = level.iter().fold(nothing, |(low, high), s| {
         (
             [0, 1].map(|k: usize| s.low[k].min(low[k])),
             [0, 1].map(|k: usize| s.high[k].max(high[k])),
         )
     });
-    let filled: f64 = own.iter().map(|c| area(c)).sum();
-    if filled < FILLED * (high[0] - low[0]) * (high[1] - low[1]) {
+    // Of each piece its boards, or its cushions where there is air between them.
+    let flat = |s: &&Solid| s.pose.w()[2].abs() > 1.0 - 1e-9;
+    let filled = pieces.iter().map(|m| {
+        let lie = level.iter().filter(flat).filter(|s| s.board.module == *m);
+        let boards: f64 = lie.map(|s| s.board.outline.filled()).sum();
+        let soft: f64 = own.iter().filter(|c| c.on.0 == *m).map(|c| area(c)).sum();
+        match own.iter().any(|c| c.on.0 == *m && c.shaped) {
+            true => boards,
+            false => boards.max(soft),
+        }
+    });
+    let filled: f64 = filled.sum();
+    let rectangle = (high[0] - low[0]) * (high[1] - low[1]);
+    let bay = || {
+        let own = Region::rectangle(low[0], low[1], high[0], high[1]);
+        let bay = ctx.model.bay(top)?.region.and(&own);
+        Some(bay.iter().map(Region::area).sum::<f64>())
+    };
+    let with_deck = ctx.platforms.iter().any(|d| pieces.contains(d.id));
+    let (whole, least) = match with_deck.then(bay).flatten() {
+        Some(bay) => (bay, BAY),
+        None => (rectangle, FILLED),
+    };
+    if filled < least * whole {
         return None;
     }
+    let tapers = with_deck && filled < SQUARE * rectangle;
     let called = |id: &&str| {
         ctx.project
             .modules
@@ -147,9 +185,11 @@ fn together(ctx: &Ctx) -> Option<(String, Bed)> {
         low,
         high,
         top,
+        mean: tapers.then(|| filled / (high[0] - low[0])),
         sat: None,
     };
-    Some((own[0].on.0.clone(), bed))
+    let pieces = pieces.iter().map(|p| (*p).to_string()).collect();
+    Some((own[0].on.0.clone(), bed, pieces))
 }
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
@@ -196,7 +236,10 @@ fn shut(ctx: &Ctx, module: &str, bed: &Bed) -> Option<Finding> {
 
 fn sizes(ctx: &Ctx, module: &str, bed: &Bed) -> Finding {
     let [along, across] = [0, 1].map(|k| bed.high[k] - bed.low[k]);
-    let (long, wide) = (along.max(across), along.min(across));
+    let (long, wide) = match bed.mean {
+        Some(mean) => (along, mean),
+        None => (along.max(across), along.min(across)),
+    };
     let people = ctx.project.people.values();
     let short: Vec<String> = people
         .filter_map(|p| Some((&p.name, p.stature?)))
@@ -208,10 +251,15 @@ fn sizes(ctx: &Ctx, module: &str, bed: &Bed) -> Finding {
     let places = ((wide / SLEEPER_WIDTH).floor() as usize).max(1);
     let wanted = ctx.project.people.len();
     let mut words = format!(
-        "Made up the {} is {} long and {} wide: for {}",
+        "Made up the {} is {} long and {} wide{}: for {}",
         bed.name,
         ctx.w.say(long),
         ctx.w.say(wide),
+        if bed.mean.is_some() {
+            " on average"
+        } else {
+            ""
+        },
         if places == 1 {
             "one".into()
         } else {

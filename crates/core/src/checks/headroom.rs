@@ -144,7 +144,7 @@ fn fills(ctx: &Ctx, gap: f64, top: f64) -> Option<(String, String)> {
 /// Bed length: stature and about 12 cm (common practice, no source), along the bay.
 fn length(ctx: &Ctx, d: &super::PlatformCtx) -> Vec<Finding> {
     const SPARE: f64 = 120.0;
-    let Some(worked) = d.worked else {
+    let Some(worked) = d.worked.filter(|_| !super::bed::is_part(ctx, d.id)) else {
         return vec![];
     };
     let (x0, _, x1, _) = crate::furniture::platform::parting::bounds(&worked.plan.panels);

@@ -2,6 +2,7 @@
 
 pub mod accepted;
 pub mod guillotine;
+mod kept;
 pub mod nest;
 pub mod search;
 pub mod sheets;

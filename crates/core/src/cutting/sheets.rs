@@ -4,6 +4,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use super::accepted::{Standing, is_begun, standing};
+use super::kept;
 use super::nest::{Cut, Layout, NestIn, NestOut, NestPart, NestSheet, SheetGrain, Tried};
 use super::view::SheetOf;
 use crate::parts::Part;
@@ -282,13 +283,19 @@ impl Job<'_> {
             problem: None,
             used_percent: 0.0,
         };
-        let fresh = match task.solve_while(go_on) {
+        // A search that somebody watches says how far it is, each time.
+        let short = effort <= EFFORT;
+        let known = short.then(|| kept::get(&task)).flatten();
+        let fresh = match known.map_or_else(|| task.solve_while(go_on), |nest| Ok(Some(nest))) {
             Ok(nest) => nest?,
             Err(problem) => {
                 out.problem = Some(problem.detail);
                 NestOut::default()
             }
         };
+        if short && out.problem.is_none() {
+            kept::put(&task, &fresh);
+        }
         let old: Vec<Layout> = self.kept.iter().map(|(_, s)| s.layout()).collect();
         let mut nest = fresh;
         let new = std::mem::take(&mut nest.layouts);

@@ -239,6 +239,8 @@ pub struct Bed {
     pub high: [f64; 2],
     /// Height of what the mattress lies on, mm.
     pub top: f64,
+    /// How wide it is on average, where its sides run together, mm.
+    pub mean: Option<f64>,
     /// How it is sat on by day, if it is.
     pub sat: Option<Sat>,
 }

@@ -223,6 +223,7 @@ impl Piece for PullBedKind {
             low: end(f64::min),
             high: end(f64::max),
             top: corners[0][2],
+            mean: None,
             sat: Some(Sat {
                 seat: c.depth,
                 whole: c.depth + travel,

@@ -1,24 +1,62 @@
 //! Answers of a solved field that were given before. Plans ask for the same places again and again, and for most of them
 //! again after every edit that leaves the survey alone.
 
+use std::hash::{BuildHasher, BuildHasherDefault};
+use std::mem::take;
 use std::sync::Mutex;
 
-use rustc_hash::FxHashMap;
+use rustc_hash::{FxHashMap, FxHasher};
 
 use super::signal::{Signal, Term};
 
-/// So many places are kept; later ones are worked out each time.
-const MOST: usize = 60_000;
+/// Answers lie in so many drawers, so that who asks at the same time seldom waits for the same lock.
+const DRAWERS: usize = 16;
+/// So many places are new in a drawer before what nobody asked for meanwhile is let go of.
+const MOST: usize = 2_500;
 
 type Key = (Signal, u64, u64);
 
 /// Answers by place. The same place has the same answer for as long as its field is there, whoever asks.
 #[derive(Debug)]
-pub struct Memo<T>(Mutex<FxHashMap<Key, T>>);
+pub struct Memo<T>([Mutex<Drawer<T>>; DRAWERS]);
+
+/// What was asked for of late, and what was before that.
+#[derive(Debug)]
+struct Drawer<T> {
+    new: FxHashMap<Key, T>,
+    old: FxHashMap<Key, T>,
+}
+
+impl<T> Default for Drawer<T> {
+    fn default() -> Self {
+        Drawer {
+            new: FxHashMap::default(),
+            old: FxHashMap::default(),
+        }
+    }
+}
+
+impl<T: Copy> Drawer<T> {
+    fn get(&mut self, key: &Key) -> Option<T> {
+        if let Some(known) = self.new.get(key) {
+            return Some(*known);
+        }
+        let known = *self.old.get(key)?;
+        self.put(*key, known);
+        Some(known)
+    }
+
+    fn put(&mut self, key: Key, value: T) {
+        if self.new.len() >= MOST {
+            self.old = take(&mut self.new);
+        }
+        self.new.insert(key, value);
+    }
+}
 
 impl<T> Default for Memo<T> {
     fn default() -> Self {
-        Memo(Mutex::default())
+        Memo(std::array::from_fn(|_| Mutex::default()))
     }
 }
 
@@ -37,17 +75,41 @@ impl<T: Copy> Memo<T> {
             return work();
         }
         let key = (t.signal, t.u.to_bits(), t.v.to_bits());
+        // The upper bits: the lower ones place a key within its drawer.
+        let hash = BuildHasherDefault::<FxHasher>::default().hash_one(key);
+        let drawer = &self.0[(hash >> 40) as usize % DRAWERS];
         // A lock that somebody's panic left behind keeps what was stored whole before it.
-        let known = self.0.lock().ok().and_then(|kept| kept.get(&key).copied());
+        let known = drawer.lock().ok().and_then(|mut kept| kept.get(&key));
         if let Some(known) = known {
             return known;
         }
         let new = work();
-        if let Ok(mut kept) = self.0.lock()
-            && kept.len() < MOST
-        {
-            kept.insert(key, new);
+        if let Ok(mut kept) = drawer.lock() {
+            kept.put(key, new);
         }
         new
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    /// What is asked for again stays, however much else is asked for meanwhile; what is not goes, so that no drawer has more than
+    /// twice what is new in it.
+    #[test]
+    fn what_is_asked_for_stays() {
+        let mut drawer = Drawer::default();
+        let key = |n: u64| (Signal::Roof, n, 0);
+        drawer.put(key(0), 0);
+        for n in 1..20_000 {
+            drawer.put(key(n), n);
+            if n % 1_000 == 0 {
+                assert_eq!(drawer.get(&key(0)), Some(0), "{n}");
+            }
+            assert!(drawer.new.len() + drawer.old.len() <= 2 * MOST);
+        }
+        assert_eq!(drawer.get(&key(19_999)), Some(19_999));
+        assert_eq!(drawer.get(&key(5)), None);
     }
 }

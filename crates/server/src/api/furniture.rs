@@ -193,7 +193,8 @@ pub struct Against {
     finding: String,
 }
 
-/// What would help against a finding that has no offer: changes that were tried over the whole plan.
+/// What can be done about a finding, tried over the whole plan: its own changes with what each does, what helps most first; against
+/// a stop that none of them settles, changes of the pieces it concerns.
 #[utoipa::path(
     get, path = "/api/projects/{id}/remedies", params(("id" = String, Path), Against),
     responses((status = 200, body = Vec<Offer>), (status = 400, body = ProblemBody), (status = 404, body = ProblemBody))
@@ -206,8 +207,12 @@ pub async fn remedies(
     let project = app.with(move |s| s.head(&id)).await?.project;
     let planner = app.planner.clone();
     let found = while_asked(move |go_on| {
-        let (model, curves) = planner.known(&project, go_on)?;
-        tried(&project, (&model, &curves), &asked.finding, go_on)
+        tried(
+            &project,
+            &|p| planner.known(p, go_on),
+            &asked.finding,
+            go_on,
+        )
     });
     Ok(Json(found.await?))
 }

@@ -113,8 +113,7 @@ pub async fn preview(
 ) -> Result<Response, ApiError> {
     let only = named(wanted.only.as_deref())?;
     let patch: Patch = read(body, EDIT).await?;
-    let head = app.with(move |s| s.head(&id)).await?;
-    let mut document = head.document;
+    let mut document = app.with(move |s| s.newest(&id)).await?;
     apply(&mut document, &patch)?;
     let project = jigfit_core::furniture::read(document)?;
     let plan = app.planner.plan(&project).await?;

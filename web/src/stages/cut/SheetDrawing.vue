@@ -2,6 +2,7 @@
 import { computed } from "vue";
 import type { SheetView } from "@/api/types";
 import DrawingFrame from "@/drawing/DrawingFrame.vue";
+import { type Run, tags } from "@/drawing/tags";
 import { useProject } from "@/store/project";
 import { say } from "@/units/text";
 
@@ -14,6 +15,24 @@ const bounds = computed<[number, number, number, number]>(() => [
   props.sheet.w.value,
   props.sheet.h.value,
 ]);
+/** Side of a number's square, px. */
+const TAG = 18;
+/** The cuts on the screen, and where the number of each stands. */
+function cuts(X: (x: number) => number, Y: (y: number) => number) {
+  const runs = props.sheet.cuts.map((c): Run => {
+    const end = (along: number): [number, number] =>
+      c.axis === "x" ? [X(c.at.value), Y(along)] : [X(along), Y(c.at.value)];
+    return { from: end(c.from), to: end(c.to) };
+  });
+  const places = tags(runs, TAG);
+  return props.sheet.cuts.map(({ key, done, n }, i) => ({
+    key,
+    done,
+    n,
+    ...runs[i]!,
+    tag: places[i]!,
+  }));
+}
 </script>
 
 <template>
@@ -77,17 +96,10 @@ const bounds = computed<[number, number, number, number]>(() => [
         {{ p.standing === "changed" ? "changed" : "not needed" }}
       </text>
     </g>
-    <g v-for="c in sheet.cuts" :key="c.key" class="cut" :class="{ done: c.done }">
-      <line
-        :x1="X(c.axis === 'x' ? c.at.value : c.from)"
-        :x2="X(c.axis === 'x' ? c.at.value : c.to)"
-        :y1="Y(c.axis === 'x' ? c.from : c.at.value)"
-        :y2="Y(c.axis === 'x' ? c.to : c.at.value)"
-      />
-      <g
-        :transform="`translate(${X(c.axis === 'x' ? c.at.value : c.from) + (c.axis === 'x' ? 0 : 14)} ${Y(c.axis === 'x' ? c.from : c.at.value) - (c.axis === 'x' ? 14 : 0)})`"
-      >
-        <rect x="-9" y="-9" width="18" height="18" />
+    <g v-for="c in cuts(X, Y)" :key="c.key" class="cut" :class="{ done: c.done }">
+      <line :x1="c.from[0]" :x2="c.to[0]" :y1="c.from[1]" :y2="c.to[1]" />
+      <g :transform="`translate(${c.tag[0]} ${c.tag[1]})`">
+        <rect :x="-TAG / 2" :y="-TAG / 2" :width="TAG" :height="TAG" />
         <text text-anchor="middle" y="5">{{ c.n }}</text>
       </g>
     </g>

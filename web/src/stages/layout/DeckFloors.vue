@@ -28,7 +28,7 @@ function remove(key: string) {
 </script>
 
 <template>
-  <div class="row">
+  <div class="row limits">
     <PlainField
       label="Span over sag, at least"
       kind="number"
@@ -65,3 +65,13 @@ function remove(key: string) {
   </div>
   <el-button @click="add">Add a floor</el-button>
 </template>
+
+<style scoped>
+.limits {
+  align-items: flex-start;
+  margin-bottom: 14px;
+}
+.limits :deep(.number) {
+  width: 222px;
+}
+</style>

@@ -297,8 +297,8 @@ const marked = (shape: Shape) =>
             class="need"
           />
           <text
-            :x="X(reach.x * 0.5) + (narrow ? -8 : 8)"
-            :text-anchor="narrow ? 'end' : 'start'"
+            :x="X(reach.x * 0.5)"
+            text-anchor="middle"
             :y="Z(chosen.seat.value + chosen.headroom.value / 2)"
             class="figure"
           >
@@ -451,5 +451,8 @@ svg {
 }
 .figure {
   font-family: var(--mono);
+  paint-order: stroke;
+  stroke: var(--paper);
+  stroke-width: 6px;
 }
 </style>

@@ -228,12 +228,8 @@ impl Kind for DeckKind {
             f.length("hatch_length", "Hatch, along", Some(d.hatch_length)),
             f.length("hatch_width", "Hatch, across", Some(d.hatch_width)),
             f.length("leaf_length", "Leaf, along", Some(d.leaf_length)),
-            f.length(
-                "leaf_floor",
-                "Its legs stand on a floor so high",
-                d.leaf_floor,
-            )
-            .empty("as the floor under the front end"),
+            f.length("leaf_floor", "Floor under its legs", d.leaf_floor)
+                .empty("as the floor under the front end"),
             f.material_or_bar(
                 "supports/material",
                 "Supports are made of",

@@ -238,6 +238,7 @@ pub fn leaf(
         low: [least.fold(x, f64::min), y.0.max(corners(f64::min, |b| b.1))],
         high: [x + 2.0 * PIN + long, y.1.min(corners(f64::max, |b| b.3))],
         top: over,
+        mean: None,
         sat: None,
     });
     out.spans.push(Span {

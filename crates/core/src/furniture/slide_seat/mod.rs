@@ -172,6 +172,7 @@ impl Piece for SlideSeatKind {
             low: end(f64::min),
             high: end(f64::max),
             top: corners[0][2],
+            mean: None,
             sat: Some(Sat {
                 seat: c.seat(),
                 whole: c.depth + c.leaf,

@@ -1,11 +1,15 @@
-//! What would help against a stop for which no check has an offer: changes of the pieces it concerns are tried, each over the
-//! whole plan, and those are offered after which it is gone and nothing else stops; of a piece that could not be built at
-//! all, nothing but its own moves, which is told.
+//! What can be done about a finding. What its check offers is worked out over the whole plan before it is shown. Against a stop
+//! that nothing of it settles, changes of the pieces it concerns are tried, and those are offered after which it is gone
+//! and nothing else stops; of a piece that could not be built at all, nothing but its own moves, which is told.
 
-use std::collections::{BTreeMap, BTreeSet};
+mod effect;
+
+use std::collections::BTreeSet;
+use std::sync::Arc;
 
 use serde_json::{Value, json};
 
+use self::effect::Effect;
 use crate::boards::ModuleView;
 use crate::checks::{Finding, Offer, Severity};
 use crate::curves::view::TemplateView;
@@ -41,14 +45,20 @@ struct Try {
     patch: Value,
 }
 
-/// Offers against the finding of that identifier; none where nothing was found, nothing if nobody waits any more.
+/// Where the vehicle and the captured curves of a project come from; nothing if nobody waits any more.
+pub type Know<'a> = &'a dyn Fn(&Project) -> Option<(Arc<Model>, Arc<Vec<TemplateView>>)>;
+
+/// What can be done about the finding of that identifier, what helps most first: the changes that its check offers, each with
+/// what it does to the whole plan (those after which all is as it was are left out); against a stop that none of them settles,
+/// and against what has none, changes that are found by trying. None where nothing was found, nothing if nobody waits any more.
 pub fn remedies(
     project: &Project,
-    known: (&Model, &[TemplateView]),
+    know: Know,
     finding: &str,
     go_on: &(dyn Fn() -> bool + Sync),
 ) -> Option<Vec<Offer>> {
-    let plan = solve_while(project, known, go_on)?;
+    let (model, curves) = know(project)?;
+    let plan = solve_while(project, (&model, &curves), go_on)?;
     let Some(against) = plan.findings.iter().find(|f| f.id == finding) else {
         return Some(vec![]);
     };
@@ -56,36 +66,30 @@ pub fn remedies(
     let mut search = Search {
         project,
         document,
-        known,
+        known: (&model, &curves),
         plan: &plan,
         against,
         tried: 0,
         go_on,
     };
-    let mut out: Vec<Offer> = Vec::new();
-    for module in concerned(&plan, against) {
-        for one in search.places(module).into_iter().chain(choices(module)) {
-            out.extend(search.helps(&one)?);
-        }
-        for field in &module.form {
-            if out.len() >= OFFERS {
-                break;
-            }
-            if let FieldValue::Length { now: Some(now) } = &field.value
-                && now.value >= SMALL
-            {
-                out.extend(search.length(module, (&field.pointer, &field.label), now.value)?);
-            }
-        }
-        if out.len() >= OFFERS {
-            break;
-        }
+    let (mut good, rest) = search.offered(know)?;
+    let enough = match against.level {
+        Severity::Stop => !good.is_empty(),
+        _ => !against.offers.is_empty(),
+    };
+    if !enough {
+        good.extend(search.found()?);
     }
-    out.truncate(OFFERS);
-    Some(out)
+    good.extend(rest);
+    Some(good)
 }
 
-/// The pieces that a finding is about, then those beside them.
+/// Nothing of what the vehicle's shape and the captured curves follow from differs.
+fn same_vehicle(a: &Project, b: &Project) -> bool {
+    a.survey == b.survey && a.templates == b.templates && a.fits == b.fits && a.units == b.units
+}
+
+/// The pieces that a finding is about, then those beside them; all, where it is about none.
 fn concerned<'p>(plan: &'p Plan, against: &Finding) -> Vec<&'p ModuleView> {
     let named: BTreeSet<&str> = against.subject.split(['.', '/']).collect();
     let shown = against.show.as_ref().map(|s| s.mark.as_str());
@@ -104,8 +108,12 @@ fn concerned<'p>(plan: &'p Plan, against: &Finding) -> Vec<&'p ModuleView> {
         let place = places.get(m.id.as_str());
         place.is_some_and(|p| own.iter().any(|o| near(o, p)))
     });
-    out.extend(others.take(OTHERS));
-    out
+    let others: Vec<_> = others.take(OTHERS).collect();
+    out.extend(others);
+    match out.is_empty() {
+        true => plan.modules.iter().collect(),
+        false => out,
+    }
 }
 
 /// Every other option of every choice.
@@ -147,6 +155,59 @@ struct Search<'a> {
 }
 
 impl Search<'_> {
+    /// What the check itself offers, as far as it changes anything: what settles the finding and leaves nothing worse behind,
+    /// then the rest.
+    fn offered(&self, know: Know) -> Option<(Vec<Offer>, Vec<Offer>)> {
+        let (mut good, mut rest) = (Vec::new(), Vec::new());
+        for offer in &self.against.offers {
+            let Some(project) = self.changed(&offer.patch) else {
+                continue;
+            };
+            let then = if same_vehicle(&project, self.project) {
+                solve_while(&project, self.known, self.go_on)?
+            } else {
+                let (model, curves) = know(&project)?;
+                solve_while(&project, (&model, &curves), self.go_on)?
+            };
+            let effect = Effect::of(self.plan, &then, self.against);
+            let told = Offer {
+                cost: effect.words(&offer.cost),
+                ..offer.clone()
+            };
+            if effect.helps() {
+                good.push(told);
+            } else if !effect.nothing() {
+                rest.push(told);
+            }
+        }
+        Some((good, rest))
+    }
+
+    /// What is found by trying.
+    fn found(&mut self) -> Option<Vec<Offer>> {
+        let mut out: Vec<Offer> = Vec::new();
+        for module in concerned(self.plan, self.against) {
+            for one in self.places(module).into_iter().chain(choices(module)) {
+                out.extend(self.helps(&one)?);
+            }
+            for field in &module.form {
+                if out.len() >= OFFERS {
+                    break;
+                }
+                if let FieldValue::Length { now: Some(now) } = &field.value
+                    && now.value >= SMALL
+                {
+                    out.extend(self.length(module, (&field.pointer, &field.label), now.value)?);
+                }
+            }
+            if out.len() >= OFFERS {
+                break;
+            }
+        }
+        out.truncate(OFFERS);
+        Some(out)
+    }
+
     /// The same piece where it is free.
     fn places(&self, module: &ModuleView) -> Vec<Try> {
         let found = elsewhere::places(self.project, self.known.0, KINDS, &module.id);
@@ -216,56 +277,18 @@ impl Search<'_> {
             return Some(None);
         };
         let then = solve_while(&project, self.known, self.go_on)?;
-        let boards = |plan: &Plan| -> BTreeMap<String, usize> {
-            plan.modules
-                .iter()
-                .map(|m| (m.id.clone(), m.boards))
-                .collect()
-        };
-        let (had, has) = (boards(self.plan), boards(&then));
-        let lost = had.iter().any(|(id, n)| *n > 0 && has.get(id) == Some(&0));
-        let stops = |plan: &Plan| levels(plan, Severity::Stop);
-        let (before, after) = (stops(self.plan), stops(&then));
-        let stop = |f: &&Finding| f.level == Severity::Stop && !before.contains_key(&f.id);
-        let (own, others): (Vec<&Finding>, Vec<&Finding>) = then
-            .findings
-            .iter()
-            .filter(stop)
-            .partition(|f| self.shows_first(f));
-        let new = !others.is_empty();
-        let mut left = then.findings.iter();
-        let still = left.any(|f| f.id == self.against.id && f.level <= self.against.level);
-        if lost || new || still {
+        let mut effect = Effect::of(self.plan, &then, self.against);
+        let (own, others): (Vec<&Finding>, Vec<&Finding>) =
+            effect.stops.iter().partition(|f| self.shows_first(f));
+        // What comes to light with it is told, and does not speak against it.
+        effect.stops = others;
+        if !effect.helps() {
             return Some(None);
         }
-        // What it is, without what it asks for.
-        let first = |words: &str| {
-            let words = words.split(". ").next().unwrap_or(words);
-            words.trim_end_matches('.').to_string()
-        };
-        let own = own
-            .iter()
-            .map(|f| format!("then stops: {}", first(&f.sentence)));
-        let mut cost: Vec<String> = own.take(1).collect();
-        let settled = before.keys().filter(|id| !after.contains_key(*id));
-        let settled = settled.filter(|id| **id != self.against.id).count();
-        match settled {
-            0 => {}
-            1 => cost.push("settles another stop too".into()),
-            n => cost.push(format!("settles {n} other stops too")),
-        }
-        let worse = levels(&then, Severity::Look);
-        let known = levels(self.plan, Severity::Look);
-        let worse = worse
-            .iter()
-            .filter(|(id, _)| !known.contains_key(*id) && !before.contains_key(*id));
-        cost.extend(worse.map(|(_, words)| first(words)).take(2));
-        if cost.is_empty() {
-            cost.push("nothing new to look at".into());
-        }
+        effect.stops = own.into_iter().take(1).collect();
         Some(Some(Offer {
             label: one.label.clone(),
-            cost: cost.join("; "),
+            cost: effect.words(""),
             patch: one.patch.clone(),
         }))
     }
@@ -284,10 +307,4 @@ impl Search<'_> {
         json_patch::patch(&mut document, &patch).ok()?;
         read(document).ok()
     }
-}
-
-/// The findings of a level: identifier and sentence.
-fn levels(plan: &Plan, level: Severity) -> BTreeMap<String, String> {
-    let all = plan.findings.iter().filter(|f| f.level == level);
-    all.map(|f| (f.id.clone(), f.sentence.clone())).collect()
 }
