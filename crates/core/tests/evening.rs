@@ -306,3 +306,46 @@ fn unknown_bodies_are_left_alone() {
     doc["states"] = json!({"drive": {"name": "drive", "open": {"gone/lid": 1.0}}});
     assert!(finding(&plan(&doc), "open.").is_none());
 }
+
+/// What a demo says is open in a state is there, and something moves from one state to the next.
+#[rstest]
+#[case("moth")]
+#[case("moth-whole")]
+#[case("wren")]
+fn a_demo_moves_what_it_has(#[case] name: &str) {
+    let project = project(&demo(name));
+    let p = plan(&demo(name));
+    let bodies: Vec<&str> = p
+        .modules
+        .iter()
+        .flat_map(|m| &m.bodies)
+        .map(|b| b.id.as_str())
+        .collect();
+    for (state, s) in &project.states {
+        for id in s.open.keys() {
+            assert!(bodies.contains(&id.as_str()), "{name}, {state}: {id}");
+        }
+    }
+    assert!(p.evening.moves.iter().any(|m| !m.steps.is_empty()));
+}
+
+/// The supper table of *Kingfisher*'s variant comes down between the benches without touching them, and with the berth before
+/// them that is one bed, from 20 mm in to within 60 mm of the front.
+#[test]
+fn the_supper_table_makes_the_bed() {
+    let project = project(&demo("kingfisher"));
+    let own = project.furnished(&project.variants["supper"]);
+    let p = plan(&own.to_json().unwrap());
+    let down = p.evening.moves.iter().flat_map(|m| &m.steps);
+    let down: Vec<_> = down.filter(|s| s.body == "supper/top").collect();
+    assert_eq!(down.len(), 1);
+    assert_eq!(down[0].meets, None);
+    let bed = p.findings.iter().find(|f| f.check == "bed").unwrap();
+    assert_eq!(bed.level, Severity::Look, "{}", bed.sentence);
+    let long = bed.numbers[0].figure.as_ref().unwrap().value;
+    let front = p.survey.length.as_ref().unwrap().value;
+    assert!(
+        (front - 80.0..front - 20.0).contains(&long),
+        "{long} of {front}"
+    );
+}

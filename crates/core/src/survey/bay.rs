@@ -1,5 +1,7 @@
 //! The bay's outline at a height: two walls and the front end, each with its uncertainty.
 
+use std::sync::Arc;
+
 use geo::{LineString, Simplify};
 
 use super::model::Model;
@@ -65,8 +67,8 @@ pub struct Station {
 
 impl Model {
     /// The bay's outline at height `z`. `None` while a wall or the length has no reading.
-    pub fn bay(&self, z: f64) -> Option<Bay> {
-        self.bay_held_off(z, None)
+    pub fn bay(&self, z: f64) -> Option<Arc<Bay>> {
+        self.bays.of(z, || self.bay_held_off(z, None))
     }
 
     /// The same with `safe` moved in, square to each edge, by `off` of the edge's standard deviation.

@@ -151,7 +151,7 @@ pub fn view(project: &Project, model: &Model) -> SurveyView {
                     .map(|s| drawn(&bay.walls[s as usize], s))
                     .to_vec(),
                 differ: differ(model, &bay, l.z).map(|mm| w.figure(mm)),
-                region: bay.region,
+                region: bay.region.clone(),
                 sd: bay.sd,
             })
         })

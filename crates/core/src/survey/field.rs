@@ -5,7 +5,7 @@ use nalgebra::{Cholesky, DMatrix, DVector, Dyn};
 
 use super::likely::likely;
 use super::memo::Memo;
-use super::signal::{Bend, Ridges, Signal, Term, covariance};
+use super::signal::{Bend, Places, Ridges, Signal, Term, covariance};
 
 /// One reading as an equation: its terms add up to its value.
 #[derive(Debug, Clone, PartialEq)]
@@ -34,10 +34,20 @@ pub struct Field {
     ridges: Ridges,
     factor: Option<Cholesky<f64, Dyn>>,
     weights: DVector<f64>,
-    /// The terms of all equations by signal, each with its equation's weight: a value needs only those that tell of its own signal.
-    known: Vec<(Signal, Vec<(Term, f64)>)>,
+    /// The terms of all equations by signal: a value needs only those that tell of its own signal.
+    known: Vec<Known>,
     values: Memo<f64>,
     doubted: Memo<(f64, f64)>,
+}
+
+/// All terms of one signal.
+#[derive(Debug, Clone)]
+struct Known {
+    signal: Signal,
+    /// Each with the number of its equation.
+    terms: Vec<(Term, usize)>,
+    /// Where they are, if it is a wall.
+    places: Places,
 }
 
 /// A reading against all the others.
@@ -74,15 +84,20 @@ impl Field {
             Some(f) => f.solve(&values),
             None => DVector::zeros(n),
         };
-        let mut known: Vec<(Signal, Vec<(Term, f64)>)> = Vec::new();
-        for (e, weight) in equations.iter().zip(weights.iter()) {
+        let mut known: Vec<Known> = Vec::new();
+        for (i, e) in equations.iter().enumerate() {
             for term in &e.terms {
-                let at = known.iter().position(|(s, _)| *s == term.signal);
+                let at = known.iter().position(|k| k.signal == term.signal);
                 let at = at.unwrap_or_else(|| {
-                    known.push((term.signal, vec![]));
+                    known.push(Known {
+                        signal: term.signal,
+                        terms: vec![],
+                        places: Places::default(),
+                    });
                     known.len() - 1
                 });
-                known[at].1.push((*term, *weight));
+                known[at].terms.push((*term, i));
+                known[at].places.push(term);
             }
         }
         Field {
@@ -123,9 +138,28 @@ impl Field {
         sum
     }
 
+    /// What each equation's terms tell of a term: number of the equation, covariance.
+    fn each(&self, t: &Term, mut told: impl FnMut(usize, f64)) {
+        for k in self.known.iter().filter(|k| k.signal.tells_of(t.signal)) {
+            if let (Signal::Wall(side), Signal::Wall(other)) = (k.signal, t.signal) {
+                let all = k.places.with(side, (other, t), self.bend, &self.ridges);
+                for ((own, i), one) in k.terms.iter().zip(all) {
+                    told(*i, own.by * t.by * one);
+                }
+            } else {
+                for (own, i) in &k.terms {
+                    told(*i, covariance(own, t, self.bend, &self.ridges));
+                }
+            }
+        }
+    }
+
     fn column(&self, terms: &[Term]) -> DVector<f64> {
-        let each = self.equations.iter().map(|e| self.cov(&e.terms, terms));
-        DVector::from_iterator(self.equations.len(), each)
+        let mut out = DVector::zeros(self.equations.len());
+        for t in terms {
+            self.each(t, |i, one| out[i] += one);
+        }
+        out
     }
 
     /// Best value of a sum of terms, mm.
@@ -134,13 +168,11 @@ impl Field {
     }
 
     fn value_of(&self, terms: &[Term]) -> f64 {
-        let one = |t: &Term| {
-            let known = self.known.iter().filter(|(s, _)| s.tells_of(t.signal));
-            let each = known.flat_map(|(_, list)| list);
-            each.map(|(k, weight)| weight * covariance(k, t, self.bend, &self.ridges))
-                .sum::<f64>()
-        };
-        terms.iter().map(one).sum()
+        let mut sum = 0.0;
+        for t in terms {
+            self.each(t, |i, one| sum += self.weights[i] * one);
+        }
+        sum
     }
 
     /// Best value and its standard deviation, mm.

@@ -1,6 +1,7 @@
 //! Readings -> what is known of the vehicle, and what disagrees.
 
 pub mod bay;
+mod bays;
 pub mod blunder;
 pub mod cloud;
 pub mod doors;

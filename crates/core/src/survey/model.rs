@@ -3,6 +3,7 @@
 use std::collections::BTreeMap;
 use std::sync::OnceLock;
 
+use super::bays::Bays;
 use super::blunder::{Judged, judge};
 use super::field::Field;
 use super::known::{Known, combine};
@@ -49,6 +50,8 @@ pub struct Model {
     lays: Vec<Lay>,
     /// The bay across in the middle, as it is drawn: the same for every plan over this vehicle.
     middle: OnceLock<Option<Region>>,
+    /// Bays at the heights that were asked for.
+    pub(super) bays: Bays,
 }
 
 /// Places that were read, looked up once: plans ask for them often.
@@ -145,6 +148,7 @@ impl Model {
             lays,
             fine: Side::BOTH.map(|s| witness::fine(&bodies, s)),
             middle: OnceLock::new(),
+            bays: Bays::default(),
         };
         for (id, thing) in &project.survey.things {
             if let Some(o) = Obstacle::new(&m, id, thing) {
