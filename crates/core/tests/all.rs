@@ -59,6 +59,7 @@ mod project;
 mod protocol;
 mod reach;
 mod remedies;
+mod rests;
 mod riding;
 mod runs;
 mod screws;

@@ -41,6 +41,7 @@ mod rattle;
 mod reach;
 mod readings;
 mod restraint;
+mod rests;
 mod sag;
 mod settee;
 mod sheet;
@@ -86,7 +87,7 @@ use crate::units::figure::{Step, Writer};
 type Check = fn(&Ctx) -> Vec<Finding>;
 
 /// All checks by name: a new one is one file and one line here.
-const CHECKS: [(&str, Check); 53] = [
+const CHECKS: [(&str, Check); 54] = [
     ("readings", readings::check),
     ("datum", datum::check),
     ("bay", bay::check),
@@ -101,6 +102,7 @@ const CHECKS: [(&str, Check); 53] = [
     ("bend", bend::check),
     ("bridge", bridge::check),
     ("stand", stand::check),
+    ("rests", rests::check),
     ("sleep", sleep::check),
     ("bed", bed::check),
     ("settee", settee::check),
