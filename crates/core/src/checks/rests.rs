@@ -14,21 +14,21 @@ const BEYOND: f64 = 120.0;
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
     let modules = ctx.project.modules.iter();
     let on = modules.filter_map(|(id, m)| Some((id.as_str(), m.called(), m.place.on.as_deref()?)));
-    on.filter_map(|(id, name, host)| one(ctx, (id, &name), host))
+    let all: Vec<Solid> = ctx.boards.iter().map(|b| Solid::at(b, b.shut)).collect();
+    on.filter_map(|(id, name, host)| one(ctx, &all, (id, &name), host))
         .collect()
 }
 
-fn one(ctx: &Ctx, (id, name): (&str, &str), host: &str) -> Option<Finding> {
-    let all: Vec<Solid> = ctx.boards.iter().map(|b| Solid::at(b, b.shut)).collect();
+fn one(ctx: &Ctx, all: &[Solid], (id, name): (&str, &str), host: &str) -> Option<Finding> {
     let own = || all.iter().filter(|s| s.board.module == id);
     let foot = own().map(|s| s.low[2]).reduce(f64::min)?;
-    let feet = round(own().filter(|s| s.low[2] < foot + TOUCH))?;
+    let feet = around(own().filter(|s| s.low[2] < foot + TOUCH))?;
     let carries = |s: &&Solid| {
         let under = (0..2).all(|k| s.low[k] < feet[k][1] && s.high[k] > feet[k][0]);
         s.board.module != id && (s.high[2] - foot).abs() <= TOUCH && under
     };
     let host = ctx.project.modules.get(host).map(|m| m.called())?;
-    let (level, words) = match round(all.iter().filter(carries)) {
+    let (level, words) = match around(all.iter().filter(carries)) {
         None => (
             Severity::Stop,
             format!(
@@ -73,7 +73,7 @@ fn one(ctx: &Ctx, (id, name): (&str, &str), host: &str) -> Option<Finding> {
 }
 
 /// The rectangle round them in plan: least and greatest along, and across.
-fn round<'s, 'b: 's>(of: impl Iterator<Item = &'s Solid<'b>>) -> Option<[[f64; 2]; 2]> {
+fn around<'s, 'b: 's>(of: impl Iterator<Item = &'s Solid<'b>>) -> Option<[[f64; 2]; 2]> {
     let one = |s: &Solid| [0, 1].map(|k| [s.low[k], s.high[k]]);
     of.map(one)
         .reduce(|a, b| [0, 1].map(|k: usize| [a[k][0].min(b[k][0]), a[k][1].max(b[k][1])]))

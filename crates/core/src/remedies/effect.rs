@@ -29,7 +29,6 @@ pub struct Effect<'a> {
     pub stops: Vec<&'a Finding>,
     /// The finding itself afterwards, if it is still there.
     left: Option<&'a Finding>,
-    was: Severity,
     /// So many other stops are gone.
     settled: usize,
     /// What is to be looked at that was not told before.
@@ -73,7 +72,6 @@ impl<'a> Effect<'a> {
             lost,
             stops: new(Severity::Stop, &[&stopped]),
             left,
-            was: against.level,
             settled: gone.filter(|id| **id != against.id).count(),
             looks: new(Severity::Look, &[&stopped, &looked])
                 .into_iter()
@@ -102,11 +100,13 @@ impl<'a> Effect<'a> {
     pub fn words(&self, cost: &str) -> String {
         let mut out: Vec<String> = Vec::new();
         out.extend((!cost.is_empty()).then(|| cost.to_string()));
-        if let (Comes::Otherwise, Some(f)) = (self.comes, self.left) {
-            out.push(match self.was {
-                Severity::Stop => format!("it still stops: {}", first(&f.sentence)),
-                _ => format!("then to look at: {}", first(&f.sentence)),
-            });
+        // Of what is as it was nothing is told, nor of what is fine.
+        if let Some(f) = self.left.filter(|_| self.comes != Comes::Same) {
+            match f.level {
+                Severity::Stop => out.push(format!("it still stops: {}", first(&f.sentence))),
+                Severity::Look => out.push(format!("then to look at: {}", first(&f.sentence))),
+                Severity::Fine => {}
+            }
         }
         match self.asks {
             0 => {}

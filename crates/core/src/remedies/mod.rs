@@ -77,7 +77,8 @@ pub fn remedies(
         Severity::Stop => !good.is_empty(),
         _ => !against.offers.is_empty(),
     };
-    if !enough {
+    // A reading that is wrong is put right where it is, not by the furniture.
+    if !enough && !["survey", "templates"].contains(&against.stage.as_str()) {
         good.extend(search.found()?);
     }
     good.extend(rest);

@@ -99,7 +99,9 @@ const floor = computed(() => [
 ]);
 /** Words on what is seen from above: the mark of each panel, the name of each other piece. */
 const labels = computed(() => {
-  const out: { x: number; y: number; text: string; module: string }[] = [];
+  /** About as wide as a letter, px. */
+  const LETTER = 8.5;
+  const out: { x: number; y: number; text: string; module: string; end: boolean }[] = [];
   const seen = new Set<string>();
   const shapes = [...above.value].reverse();
   for (const shape of shapes) {
@@ -113,11 +115,16 @@ const labels = computed(() => {
     const xs = points.map((p) => p[0]!);
     const ys = points.map((p) => p[1]!);
     const module = plan.value.modules.find((m) => m.id === shape.module);
+    const text = panel ? shape.mark : (module?.name ?? "");
+    const from = X(Math.min(...xs)) + 8;
+    // What would run out of the drawing ends where its piece ends.
+    const end = from + text.length * LETTER > X(reach.value.x) + PAD;
     out.push({
-      x: X(Math.min(...xs)) + 8,
+      x: end ? X(Math.max(...xs)) - 8 : from,
       y: Y((Math.min(...ys) + Math.max(...ys)) / 2) + 5,
-      text: panel ? shape.mark : (module?.name ?? ""),
+      text,
       module: shape.module,
+      end,
     });
   }
   return out;
@@ -229,6 +236,7 @@ const marked = (shape: Shape) =>
           :key="l.module + l.text"
           :x="l.x"
           :y="l.y"
+          :text-anchor="l.end ? 'end' : 'start'"
           class="label"
           @click="emit('pick', l.module)"
         >
