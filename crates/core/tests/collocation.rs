@@ -3,7 +3,7 @@
 
 use jigfit_core::project::survey::Side;
 use jigfit_core::survey::field::{Equation, Field};
-use jigfit_core::survey::signal::{Bend, Ridges, Signal, Term};
+use jigfit_core::survey::signal::{Bend, Places, Ridges, Signal, Term, covariance};
 use nalgebra::{DMatrix, DVector};
 use proptest::prelude::*;
 use rstest::rstest;
@@ -356,4 +356,56 @@ fn the_other_wall_tells_how_this_one_bends() {
         "{mm} of {truth}, {sd}"
     );
     assert!(alone > 2.0 * sd, "{alone} against {sd}");
+}
+
+/// Told of all places at once or of each by itself: the same to the last bit, so that no survey is led elsewhere by it.
+#[rstest]
+#[case(Bend::USUAL, false)]
+#[case(Bend::USUAL, true)]
+#[case(Bend::FREE, false)]
+fn all_places_at_once_are_one_by_one(#[case] bend: Bend, #[case] apart: bool) {
+    let ridges = Ridges {
+        apart,
+        x: vec![(None, 400.0), (Some(Side::Left), 900.0)],
+        z: vec![(Some(Side::Right), 250.0), (None, 350.0)],
+        ..Ridges::default()
+    };
+    let spots: Vec<(f64, f64)> = (0..40)
+        .map(|i| (f64::from(i * 53 % 2000), f64::from(i * 31 % 700) - 100.0))
+        .collect();
+    let on = |side, (u, v): &(f64, f64)| Term::new(1.0, Signal::Wall(side), *u, *v);
+    for side in Side::BOTH {
+        let mut places = Places::default();
+        spots.iter().for_each(|p| places.push(&on(side, p)));
+        for (other, at) in Side::BOTH.into_iter().zip([(1234.0, 321.0), (77.0, 555.0)]) {
+            let t = on(other, &at);
+            let all = places.with(side, (other, &t), bend, &ridges);
+            let alone = spots
+                .iter()
+                .map(|p| covariance(&on(side, p), &t, bend, &ridges));
+            assert_eq!(all, alone.collect::<Vec<f64>>());
+        }
+    }
+}
+
+/// A field that was asked for more places than it keeps answers as one that is asked for the first time.
+#[test]
+fn an_answer_does_not_hang_on_what_was_asked_before() {
+    let readings = || {
+        let one = |i: u32| {
+            let x = f64::from(i) * 150.0;
+            read(&i.to_string(), wall(x, 0.0), 700.0 + (x / 300.0).sin(), 1.0)
+        };
+        (0..12).map(one).collect::<Vec<_>>()
+    };
+    let asked = Field::new(readings(), Ridges::default(), Bend::USUAL);
+    let at = |i: u32| wall(f64::from(i % 97) * 17.0, f64::from(i) * 0.01);
+    for i in 0..100_000 {
+        asked.value(&at(i));
+    }
+    for i in [0, 5, 49_999, 99_999] {
+        let new = Field::new(readings(), Ridges::default(), Bend::USUAL);
+        assert_eq!(asked.value(&at(i)), new.value(&at(i)));
+        assert_eq!(asked.at(&at(i)), new.at(&at(i)));
+    }
 }

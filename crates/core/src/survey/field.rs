@@ -168,11 +168,12 @@ impl Field {
     }
 
     fn value_of(&self, terms: &[Term]) -> f64 {
-        let mut sum = 0.0;
-        for t in terms {
+        let one = |t: &Term| {
+            let mut sum = 0.0;
             self.each(t, |i, one| sum += self.weights[i] * one);
-        }
-        sum
+            sum
+        };
+        terms.iter().map(one).sum()
     }
 
     /// Best value and its standard deviation, mm.

@@ -90,26 +90,3 @@ impl<T: Copy> Memo<T> {
         new
     }
 }
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    /// What is asked for again stays, however much else is asked for meanwhile; what is not goes, so that no drawer has more than
-    /// twice what is new in it.
-    #[test]
-    fn what_is_asked_for_stays() {
-        let mut drawer = Drawer::default();
-        let key = |n: u64| (Signal::Roof, n, 0);
-        drawer.put(key(0), 0);
-        for n in 1..20_000 {
-            drawer.put(key(n), n);
-            if n % 1_000 == 0 {
-                assert_eq!(drawer.get(&key(0)), Some(0), "{n}");
-            }
-            assert!(drawer.new.len() + drawer.old.len() <= 2 * MOST);
-        }
-        assert_eq!(drawer.get(&key(19_999)), Some(19_999));
-        assert_eq!(drawer.get(&key(5)), None);
-    }
-}
