@@ -7,6 +7,7 @@ import { useWidth } from "@/drawing/useWidth";
 import { useProject } from "@/store/project";
 import { useView } from "@/store/view";
 import { say } from "@/units/text";
+import { names } from "./names";
 import PullHandles from "./PullHandles.vue";
 import { useHandles } from "./useHandles";
 
@@ -97,38 +98,9 @@ const floor = computed(() => [
   ...survey.value.floor,
   [reach.value.x, survey.value.floor.at(-1)?.[1] ?? 0],
 ]);
-/** Words on what is seen from above: the mark of each panel, the name of each other piece. */
-const labels = computed(() => {
-  /** About as wide as a letter, px. */
-  const LETTER = 8.5;
-  const out: { x: number; y: number; text: string; module: string; end: boolean }[] = [];
-  const seen = new Set<string>();
-  const shapes = [...above.value].reverse();
-  for (const shape of shapes) {
-    const panel = shape.role === "panel";
-    const key = panel ? shape.board : shape.module;
-    const deck = plan.value.decks.some((d) => d.id === shape.module);
-    if (seen.has(key) || (deck && !panel)) continue;
-    seen.add(key);
-    const own = panel ? [shape] : shapes.filter((o) => o.module === shape.module);
-    const points = own.flatMap((o) => o.outline.outer);
-    const xs = points.map((p) => p[0]!);
-    const ys = points.map((p) => p[1]!);
-    const module = plan.value.modules.find((m) => m.id === shape.module);
-    const text = panel ? shape.mark : (module?.name ?? "");
-    const from = X(Math.min(...xs)) + 8;
-    // What would run out of the drawing ends where its piece ends.
-    const end = from + text.length * LETTER > X(reach.value.x) + PAD;
-    out.push({
-      x: end ? X(Math.max(...xs)) - 8 : from,
-      y: Y((Math.min(...ys) + Math.max(...ys)) / 2) + 5,
-      text,
-      module: shape.module,
-      end,
-    });
-  }
-  return out;
-});
+const labels = computed(() =>
+  names(above.value, plan.value, { X, Y, right: X(reach.value.x) + PAD }),
+);
 /** What has moved is drawn last, where it is now. */
 function seen(view: "above" | "side" | "behind") {
   const moved = props.scene?.[view] ?? [];
