@@ -148,7 +148,7 @@ fn snap(a: Point, p: Point, b: Point, step: f64) -> Option<Point> {
                 // Within one step an axis first, then by distance.
                 let (dx, dy) = ((q[0] - p[0]).abs(), (q[1] - p[1]).abs());
                 let far = if dx.max(dy) > step + SLACK { 1e6 } else { 0.0 };
-                let cost = far + dx.hypot(dy);
+                let cost = far + (dx * dx + dy * dy).sqrt();
                 if best.is_none_or(|(least, _)| cost < least - 1e-9) {
                     best = Some((cost, q));
                 }

@@ -1,5 +1,6 @@
 //! The vehicle as what moves meets it: walls, roof, front and what stands in the way.
 
+use crate::geometry::grid::{down, up};
 use crate::geometry::pose::Vec3;
 use crate::project::survey::Side;
 use crate::survey::model::Model;
@@ -53,8 +54,10 @@ impl<'a> Vehicle<'a> {
         const PLACES: usize = 5;
         /// Between them nothing comes in further than this, mm, doubt and all.
         const BETWEEN: f64 = 25.0 + GROWN * UNSURE;
+        /// It lies on such marks, mm: what moves a little is looked at in the places that are known already.
+        const MARKS: f64 = 20.0;
         let grid = |k: usize| {
-            let (a, b) = (low[k], high[k]);
+            let (a, b) = (down(low[k], MARKS), up(high[k], MARKS));
             (0..PLACES).map(move |i| a + (b - a) * i as f64 / (PLACES - 1) as f64)
         };
         let inside = |x: f64| x.max(0.0);

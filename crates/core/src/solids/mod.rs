@@ -157,6 +157,14 @@ impl<'a> Solid<'a> {
         thick && within(&self.board.outline, [a, b])
     }
 
+    /// A straight way between two points may lead into it: `false` if it surely does not.
+    pub fn may_meet(&self, ends: [Vec3; 2]) -> bool {
+        let [a, b] = ends.map(|p| self.pose.own(p));
+        let (x0, y0, x1, y1) = self.board.outline.bounds();
+        let (low, high) = ([x0, y0, TOUCH], [x1, y1, self.board.thickness - TOUCH]);
+        (0..3).all(|k| a[k].max(b[k]) >= low[k] && a[k].min(b[k]) <= high[k])
+    }
+
     /// The stretches of a line through `p` along an axis of the vehicle that lie inside the board. `None` where it is square to none of
     /// them.
     pub fn line(&self, p: Vec3, axis: usize) -> Option<Vec<(f64, f64)>> {

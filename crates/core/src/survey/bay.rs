@@ -9,6 +9,7 @@ use crate::geometry::labelled::{Label, Labelled};
 use crate::geometry::region::Region;
 use crate::geometry::{Point, coord};
 use crate::project::survey::{Quantity, Side};
+use crate::side_by_side::beside;
 
 /// Walls are drawn at every so many millimetres, and simplified within this of the curve.
 const STEP: f64 = 60.0;
@@ -75,13 +76,17 @@ impl Model {
     pub fn bay_held_off(&self, z: f64, off: Option<&dyn Fn(f64) -> f64>) -> Option<Bay> {
         let length = self.front(0.0, z)?;
         let reach = self.furthest(z, length.0);
-        let mut walls = [vec![], vec![]];
-        for side in Side::BOTH {
-            for x in self.places(side, reach) {
+        let wall = |side: Side| -> Option<Vec<(f64, f64, f64)>> {
+            let all = self.places(side, reach).into_iter().map(|x| {
                 let (offset, sd) = self.wall(side, x, z)?;
-                walls[side as usize].push((x, offset, sd));
-            }
-        }
+                Some((x, offset, sd))
+            });
+            all.collect()
+        };
+        let (right, left) = beside(|| wall(Side::Right), || wall(Side::Left));
+        let mut walls = [vec![], vec![]];
+        walls[Side::Right as usize] = right?;
+        walls[Side::Left as usize] = left?;
         let mut sds: Vec<f64> = walls.iter().flatten().map(|p| p.2).collect();
         sds.sort_by(f64::total_cmp);
         let (safe, courses) = self.outline(&walls, z, None)?;

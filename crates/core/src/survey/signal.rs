@@ -231,36 +231,39 @@ impl Places {
         };
         let across = creased(&ridges.x, 1000.0, &self.x, y);
         let along = creased(&ridges.z, 500.0, &self.v, w);
-        let one = |i: usize| {
-            let (x, v) = (self.x[i], self.v[i]);
+        // The sum goes from left to right as there, so that both are the same to the last bit.
+        let one = |(((x, v), across), along): (((&f64, &f64), &f64), &f64)| {
+            let (x, v) = (*x, *v);
             let plain = match same {
                 true => 1e6 + 9e4 * x * y + 9e4 * v * w + 2.5e3 * x * y * v * w,
                 false => 0.0,
             };
             let (a, up) = (spline(x, y), spline(v, w));
-            let parts = [
-                plain,
-                a,
-                a * v * w,
-                up,
-                up * x * y,
-                a * up,
-                across[i] * (1.0 + FADE[0] * v * w),
-                along[i] * (1.0 + FADE[1] * x * y),
-            ];
-            by * parts.iter().zip(weights).map(|(p, w)| p * w).sum::<f64>()
+            let sum = plain * weights[0]
+                + a * weights[1]
+                + a * v * w * weights[2]
+                + up * weights[3]
+                + up * x * y * weights[4]
+                + a * up * weights[5]
+                + across * (1.0 + FADE[0] * v * w) * weights[6]
+                + along * (1.0 + FADE[1] * x * y) * weights[7];
+            by * sum
         };
-        (0..self.x.len()).map(one).collect()
+        let places = self.x.iter().zip(&self.v);
+        places.zip(&across).zip(&along).map(one).collect()
     }
 }
 
 fn past(x: f64, c: f64) -> f64 {
-    (x - c).max(0.0)
+    // Written out, it is one instruction; `max` also asks for what is no number.
+    let far = x - c;
+    if far > 0.0 { far } else { 0.0 }
 }
 
 /// Covariance of a curve whose bend wanders at random: the posterior mean is a cubic spline.
 fn spline(a: f64, b: f64) -> f64 {
-    let (m, n) = (a.min(b).max(0.0), a.max(b).max(0.0));
+    let (a, b) = (past(a, 0.0), past(b, 0.0));
+    let (m, n) = if a < b { (a, b) } else { (b, a) };
     m * m * (3.0 * n - m) / 6.0
 }
 

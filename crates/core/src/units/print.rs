@@ -12,19 +12,24 @@ pub fn nearest_inch(mm: f64, denominator: u32) -> (String, f64) {
     if ticks == 0 {
         return ("0".into(), 0.0);
     }
-    let sign = if mm < 0.0 { "-" } else { "" };
+    // Written piece by piece: a plan prints thousands.
+    let mut text = String::with_capacity(12);
+    if mm < 0.0 {
+        text.push('-');
+    }
     let (whole, rest) = (ticks / den, ticks % den);
-    let text = if rest == 0 {
-        format!("{sign}{whole}")
-    } else {
-        let g = gcd(rest, den);
-        let fraction = format!("{}/{}", rest / g, den / g);
-        if whole == 0 {
-            format!("{sign}{fraction}")
-        } else {
-            format!("{sign}{whole} {fraction}")
+    if whole > 0 || rest == 0 {
+        digits(&mut text, whole);
+    }
+    if rest > 0 {
+        if whole > 0 {
+            text.push(' ');
         }
-    };
+        let g = gcd(rest, den);
+        digits(&mut text, rest / g);
+        text.push('/');
+        digits(&mut text, den / g);
+    }
     (text, value)
 }
 
@@ -36,13 +41,22 @@ pub fn millimetres(mm: f64) -> String {
         return format!("{tenths}", tenths = tenths / 10.0);
     }
     let tenths = tenths as i64;
-    let sign = if tenths < 0 { "-" } else { "" };
-    let (whole, rest) = (tenths.abs() / 10, tenths.abs() % 10);
-    if rest == 0 {
-        format!("{sign}{whole}")
-    } else {
-        format!("{sign}{whole}.{rest}")
+    let mut text = String::with_capacity(8);
+    if tenths < 0 {
+        text.push('-');
     }
+    let tenths = tenths.unsigned_abs();
+    digits(&mut text, tenths / 10);
+    if !tenths.is_multiple_of(10) {
+        text.push('.');
+        digits(&mut text, tenths % 10);
+    }
+    text
+}
+
+/// Writes a whole number.
+fn digits(text: &mut String, n: u64) {
+    text.push_str(itoa::Buffer::new().format(n));
 }
 
 fn gcd(a: u64, b: u64) -> u64 {
