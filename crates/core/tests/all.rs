@@ -29,6 +29,7 @@ mod drawer;
 mod edge;
 mod entry;
 mod evening;
+mod followed;
 mod furniture;
 mod geometry;
 mod grips;
