@@ -1,8 +1,8 @@
 //! How far across the bay is free at a place: the rule of every board, worked out for single lines, which is a
 //! good deal cheaper than a whole plan of the bay (`free`).
 
-use std::cell::{OnceCell, RefCell};
 use std::collections::BTreeMap;
+use std::sync::{Mutex, OnceLock};
 
 use super::Site;
 use crate::project::module::Covers;
@@ -27,9 +27,9 @@ pub struct Cross<'a> {
     stands: bool,
     /// The height that the furniture is mostly at: its clearance is that of the walls there.
     height: f64,
-    shared: OnceCell<(f64, (Side, f64, f64))>,
-    near_front: OnceCell<f64>,
-    doubts: RefCell<BTreeMap<(u8, i64, i64), f64>>,
+    shared: OnceLock<(f64, (Side, f64, f64))>,
+    near_front: OnceLock<f64>,
+    doubts: Mutex<BTreeMap<(u8, i64, i64), f64>>,
 }
 
 /// A place of a wall that decides where a board ends.
@@ -54,9 +54,9 @@ impl<'a> Cross<'a> {
             covers: Covers::default(),
             stands: false,
             height,
-            shared: OnceCell::new(),
-            near_front: OnceCell::new(),
-            doubts: RefCell::default(),
+            shared: OnceLock::new(),
+            near_front: OnceLock::new(),
+            doubts: Mutex::default(),
         }
     }
 
@@ -77,21 +77,24 @@ impl<'a> Cross<'a> {
 
     /// The doubt that most of the walls at the height do not exceed, mm, and at which wall, how far in, how high that is.
     pub(super) fn shared(&self) -> (f64, (Side, f64, f64)) {
-        *self.shared.get_or_init(|| {
-            let length = self.site.model.length(self.height).unwrap_or(0.0);
-            let places = (0..=8).map(|i| length * f64::from(i) / 8.0);
-            let mut sds: Vec<(f64, (Side, f64, f64))> = places
-                .flat_map(|x| Side::BOTH.map(|s| (s, x)))
-                .map(|(s, x)| {
-                    let [x0, z0] = middle(x, self.height);
-                    (self.doubt(s, x, self.height), (s, x0, z0))
-                })
-                .collect();
-            sds.sort_by(|a, b| a.0.total_cmp(&b.0));
-            let at = ((sds.len() as f64 - 1.0) * SHARED).max(0.0) as usize;
-            let none = (0.0, (Side::Left, 0.0, self.height));
-            sds.get(at).copied().unwrap_or(none)
-        })
+        // Worked out before it is put down: nobody waits for another's sums.
+        if let Some(known) = self.shared.get() {
+            return *known;
+        }
+        let length = self.site.model.length(self.height).unwrap_or(0.0);
+        let places = (0..=8).map(|i| length * f64::from(i) / 8.0);
+        let mut sds: Vec<(f64, (Side, f64, f64))> = places
+            .flat_map(|x| Side::BOTH.map(|s| (s, x)))
+            .map(|(s, x)| {
+                let [x0, z0] = middle(x, self.height);
+                (self.doubt(s, x, self.height), (s, x0, z0))
+            })
+            .collect();
+        sds.sort_by(|a, b| a.0.total_cmp(&b.0));
+        let at = ((sds.len() as f64 - 1.0) * SHARED).max(0.0) as usize;
+        let none = (0.0, (Side::Left, 0.0, self.height));
+        let shared = sds.get(at).copied().unwrap_or(none);
+        *self.shared.get_or_init(|| shared)
     }
 
     fn clearance(&self) -> f64 {
@@ -107,25 +110,32 @@ impl<'a> Cross<'a> {
     pub(super) fn doubt(&self, side: Side, x: f64, z: f64) -> f64 {
         let cell = |v: f64| (v / CELL).floor() as i64;
         let key = (side as u8, cell(x), cell(z));
-        if let Some(sd) = self.doubts.borrow().get(&key) {
-            return *sd;
-        }
-        let [x, z] = middle(x, z);
-        let sd = self.site.model.wall(side, x, z).map_or(0.0, |w| w.1);
-        self.doubts.borrow_mut().insert(key, sd);
-        sd
+        self.doubt_of(key, || {
+            let [x, z] = middle(x, z);
+            self.site.model.wall(side, x, z).map_or(0.0, |w| w.1)
+        })
     }
 
     fn front_doubt(&self, y: f64, z: f64) -> f64 {
         let cell = |v: f64| (v / CELL).floor() as i64;
         let key = (2, cell(y), cell(z));
-        if let Some(sd) = self.doubts.borrow().get(&key) {
-            return *sd;
+        self.doubt_of(key, || {
+            let middle = |c: i64| (c as f64 + 0.5) * CELL;
+            let at = (middle(key.1), middle(key.2).max(0.0));
+            self.site.model.front(at.0, at.1).map_or(0.0, |f| f.1)
+        })
+    }
+
+    /// The doubt of a cell that was asked for before, or what `work` gives: not under the lock.
+    fn doubt_of(&self, key: (u8, i64, i64), work: impl FnOnce() -> f64) -> f64 {
+        let known = self.doubts.lock().ok();
+        if let Some(sd) = known.and_then(|all| all.get(&key).copied()) {
+            return sd;
         }
-        let middle = |c: i64| (c as f64 + 0.5) * CELL;
-        let at = (middle(key.1), middle(key.2).max(0.0));
-        let sd = self.site.model.front(at.0, at.1).map_or(0.0, |f| f.1);
-        self.doubts.borrow_mut().insert(key, sd);
+        let sd = work();
+        if let Ok(mut all) = self.doubts.lock() {
+            all.insert(key, sd);
+        }
         sd
     }
 
@@ -175,20 +185,22 @@ impl<'a> Cross<'a> {
     fn nearest_front(&self) -> f64 {
         /// A front comes in no further than this between the places that are looked at, mm.
         const BETWEEN: f64 = 60.0;
-        *self.near_front.get_or_init(|| {
-            let model = self.site.model;
-            let half = |side| model.offset(side, 0.0, self.height).unwrap_or(500.0);
-            let (right, left) = (-half(Side::Right), half(Side::Left));
-            let heights = heights(self.site, 0.5, self.height.max(1.0));
-            let ys = [right, right / 2.0, 0.0, left / 2.0, left];
-            let all = heights
-                .iter()
-                .flat_map(|z| ys.map(|y| model.reach(y, *z)))
-                .flatten();
-            all.fold(f64::INFINITY, f64::min)
-                - BETWEEN
-                - 2.0 * (self.clearance() + self.covers.front)
-        })
+        if let Some(known) = self.near_front.get() {
+            return *known;
+        }
+        let model = self.site.model;
+        let half = |side| model.offset(side, 0.0, self.height).unwrap_or(500.0);
+        let (right, left) = (-half(Side::Right), half(Side::Left));
+        let heights = heights(self.site, 0.5, self.height.max(1.0));
+        let ys = [right, right / 2.0, 0.0, left / 2.0, left];
+        let all = heights
+            .iter()
+            .flat_map(|z| ys.map(|y| model.reach(y, *z)))
+            .flatten();
+        let near = all.fold(f64::INFINITY, f64::min)
+            - BETWEEN
+            - 2.0 * (self.clearance() + self.covers.front);
+        *self.near_front.get_or_init(|| near)
     }
 
     /// How far forward a board may come, mm.

@@ -164,16 +164,13 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
         ways,
     } = support;
     let parted = (&parting.xs[..], &parting.ys[..]);
-    let carried = gaps::Lines::new(
-        site,
-        (underside, deck.supports.thickness),
-        (&pieces, &lines),
-        &boards,
-        parted,
+    let thick = (underside, deck.supports.thickness);
+    let (carried, on) = beside(
+        || gaps::Lines::new(site, thick, (&pieces, &lines), &boards, parted),
+        || -> Vec<Vec<f64>> { top.iter().map(|b| joints::supports(b, &boards)).collect() },
     );
     // What would lie on one support only is left out, if it is a slat: a hull is narrower below than where the slat lies.
     let slats = deck.top == Top::Slats;
-    let on: Vec<Vec<f64>> = top.iter().map(|b| joints::supports(b, &boards)).collect();
     let keep: Vec<bool> = on.iter().map(|l| !slats || l.len() >= 2).collect();
     let lying = top.iter().zip(&on).filter(|(_, l)| l.len() >= 2);
     let out_by = lying.map(|(b, l)| joints::sticks_out(b, l));

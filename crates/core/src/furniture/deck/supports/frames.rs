@@ -8,6 +8,7 @@ use crate::geometry::region::Region;
 use crate::geometry::sawn::{ACROSS, sawable};
 use crate::geometry::{Point, distance};
 use crate::project::survey::Side;
+use crate::side_by_side::each;
 
 /// A piece beside other furniture that ends higher over what is below it stands on nothing, mm.
 const HANGS: f64 = 5.0;
@@ -31,61 +32,72 @@ impl Job<'_> {
     }
 
     pub(super) fn frames(&self, lines: &[f64]) -> Support {
+        let each_line: Vec<(usize, f64)> = lines.iter().copied().enumerate().collect();
         let mut out = Support::default();
-        for (i, x) in lines.iter().enumerate() {
-            let (frames, heights) = self.frame(*x);
-            if frames.is_empty() {
-                out.missing.push((*x, ""));
-            }
-            let mut ways = Vec::new();
-            let several = frames.len() > 1;
-            for (k, region) in frames.iter().map(sawable).enumerate() {
-                let (y0, z0, y1, _) = region.bounds();
-                let width = self.across(*x, &heights, (y0, y1));
-                out.plan.push(self.footprint(*x, y0, y1));
-                let mut blank = self.blank(
-                    if several {
-                        format!("frame-{}-{}", i + 1, k + 1)
-                    } else {
-                        format!("frame-{}", i + 1)
-                    },
-                    "frame",
-                    &format!("frame, {} in", self.w.say(*x)),
-                    region,
-                );
-                blank.windows = self.windows(*x, &blank.shape);
-                // Beside other furniture a window may not lie in the piece at all.
-                blank.windows.retain(|w| {
-                    let inside: f64 = blank.shape.and(w).iter().map(Region::area).sum();
-                    inside > w.area() - 1.0
-                });
-                ways.extend(blank.windows.iter().map(Region::size));
-                blank.relief = self.deck.internal_radius;
-                blank.pose = Pose::across(*x - self.thickness() / 2.0);
-                let foot = blank.shape.outer.iter().find(|p| p[1] < z0 + 1e-6);
-                let on = self.ground().named((*x, foot.map_or(y0, |p| p[0])), z0);
-                blank
-                    .then
-                    .extend(on.as_ref().and_then(|on| self.planed(on)));
-                // Beside other furniture a piece may hang clear of the floor.
-                let height = on.map(|on| Measure::whole(Axis::V, "height", self.height(&on)));
-                blank.measures = width.into_iter().chain(height).collect();
-                blank.bevels = self.bevels(*x, &blank.shape, &heights);
-                let words: Vec<String> = blank.bevels.iter().map(|b| b.words(self.w)).collect();
-                blank.then.extend(words);
-                blank.way = Way::frame(y0, blank.shape.size(), i, lines.len());
-                blank.then.insert(
-                    0,
-                    if blank.windows.is_empty() {
-                        "too low for a window: reach in from behind".into()
-                    } else {
-                        "windows to reach through: drill the corners, saw between".into()
-                    },
-                );
-                out.boards.push(blank);
-            }
-            out.ways.push(ways);
+        for own in each(&each_line, |(i, x)| self.frames_at((*i, lines.len()), *x)) {
+            out.boards.extend(own.boards);
+            out.plan.extend(own.plan);
+            out.missing.extend(own.missing);
+            out.ways.extend(own.ways);
         }
+        out
+    }
+
+    /// What stands on the line `i` of `n`.
+    fn frames_at(&self, (i, n): (usize, usize), x: f64) -> Support {
+        let mut out = Support::default();
+        let (frames, heights) = self.frame(x);
+        if frames.is_empty() {
+            out.missing.push((x, ""));
+        }
+        let mut ways = Vec::new();
+        let several = frames.len() > 1;
+        for (k, region) in frames.iter().map(sawable).enumerate() {
+            let (y0, z0, y1, _) = region.bounds();
+            let width = self.across(x, &heights, (y0, y1));
+            out.plan.push(self.footprint(x, y0, y1));
+            let mut blank = self.blank(
+                if several {
+                    format!("frame-{}-{}", i + 1, k + 1)
+                } else {
+                    format!("frame-{}", i + 1)
+                },
+                "frame",
+                &format!("frame, {} in", self.w.say(x)),
+                region,
+            );
+            blank.windows = self.windows(x, &blank.shape);
+            // Beside other furniture a window may not lie in the piece at all.
+            blank.windows.retain(|w| {
+                let inside: f64 = blank.shape.and(w).iter().map(Region::area).sum();
+                inside > w.area() - 1.0
+            });
+            ways.extend(blank.windows.iter().map(Region::size));
+            blank.relief = self.deck.internal_radius;
+            blank.pose = Pose::across(x - self.thickness() / 2.0);
+            let foot = blank.shape.outer.iter().find(|p| p[1] < z0 + 1e-6);
+            let on = self.ground().named((x, foot.map_or(y0, |p| p[0])), z0);
+            blank
+                .then
+                .extend(on.as_ref().and_then(|on| self.planed(on)));
+            // Beside other furniture a piece may hang clear of the floor.
+            let height = on.map(|on| Measure::whole(Axis::V, "height", self.height(&on)));
+            blank.measures = width.into_iter().chain(height).collect();
+            blank.bevels = self.bevels(x, &blank.shape, &heights);
+            let words: Vec<String> = blank.bevels.iter().map(|b| b.words(self.w)).collect();
+            blank.then.extend(words);
+            blank.way = Way::frame(y0, blank.shape.size(), i, n);
+            blank.then.insert(
+                0,
+                if blank.windows.is_empty() {
+                    "too low for a window: reach in from behind".into()
+                } else {
+                    "windows to reach through: drill the corners, saw between".into()
+                },
+            );
+            out.boards.push(blank);
+        }
+        out.ways.push(ways);
         out
     }
 
