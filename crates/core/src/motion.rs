@@ -31,67 +31,133 @@ pub struct Stop {
     pub what: String,
     /// Of which sort that is.
     pub met: Met,
+    /// The body that it belongs to, if it is a board: `module/body`.
+    pub body: Option<String>,
 }
 
-/// How far each body goes from shut, everything else shut, by `module/body`: what stops it, if anything does.
+/// How far a body goes.
+#[derive(Debug, Clone, Default, PartialEq)]
+pub struct Free {
+    /// What stops it, if anything does.
+    pub stop: Option<Stop>,
+    /// What else has to be opened before, in this order: `module/body`.
+    pub first: Vec<String>,
+}
+
+/// What lies over what lies over a third: deeper nobody builds.
+const DEEP: usize = 3;
+
+/// How far each body goes from shut, everything else shut, by `module/body`. What lies under something else that can be opened,
+/// such as a lid under the part of a deck that lifts, is tried with that open.
 pub fn stops(
     (project, model): (&Project, &Model),
     built: &BTreeMap<String, Built>,
     boards: &[BoardView],
-) -> BTreeMap<String, Option<Stop>> {
+) -> BTreeMap<String, Free> {
     let solids: Vec<Solid> = boards.iter().map(|b| Solid::at(b, b.shut)).collect();
-    let moving = built.iter().flat_map(|(module, b)| {
-        let one = b.bodies.iter().map(move |body| (module, b, body));
-        one.collect::<Vec<_>>()
-    });
-    each(&moving.collect::<Vec<_>>(), |(module, b, body)| {
-        let bodies = Bodies::new(&b.bodies);
-        let chain = bodies.chain(&body.id);
-        let carriers: Vec<&str> = chain.iter().skip(1).map(|b| b.id.as_str()).collect();
-        // What rides on another may be opened with that shut or all the way out: where it goes further counts.
-        let open = [0.0, 1.0]
-            .into_iter()
-            .take(1 + usize::from(!carriers.is_empty()));
-        let mut tries = open.map(|share| {
-            let open = |id: &str| if carriers.contains(&id) { share } else { 0.0 };
-            let moved: &[&str] = if share > 0.0 { &carriers } else { &[] };
-            let there = carried(&solids, (module, moved), &bodies, &open);
-            let (own, rest): (Vec<&Solid>, Vec<&Solid>) = there
-                .iter()
-                .map(AsRef::as_ref)
-                .partition(|s| bodies.goes_with(&s.board.body, &body.id));
-            let own: Vec<Solid> = own.into_iter().cloned().collect();
-            let motion = bodies.carriers(&body.id, &open).motion(body.motion);
-            follow(
-                (project, model, body.past_front()),
-                &motion,
-                (&own, &rest),
-                (0.0, motion.whole()),
-            )
-        });
-        let first = tries.next().flatten();
-        let stop = first.and_then(|first| match tries.next() {
-            Some(Some(second)) if second.by > first.by => Some(second),
-            Some(None) => None,
-            _ => Some(first),
-        });
-        (body.id.clone(), stop)
+    let moving: Vec<&Body> = built.values().flat_map(|b| &b.bodies).collect();
+    let bodies = Bodies::new(moving.iter().copied());
+    let known = (project, model, &bodies, &solids[..]);
+    let alone = each(&moving, |body| goes(known, body, &BTreeMap::new()));
+    // As far as those go, others may be opened before.
+    let far = |id: &str| -> Option<f64> {
+        let (at, body) = (0..).zip(&moving).find(|(_, b)| b.id == id)?;
+        let stop: &Option<Stop> = alone.get(at)?;
+        let by = stop.as_ref().map_or(f64::INFINITY, |s| s.by);
+        let whole = body.motion.whole();
+        let opens = gives_access(body, stop.as_ref());
+        opens.then_some((by / whole).min(body.motion.usual()))
+    };
+    let all: Vec<(&&Body, &Option<Stop>)> = moving.iter().zip(&alone).collect();
+    each(&all, |(body, stop)| {
+        let mut best = Free {
+            stop: (*stop).clone(),
+            first: vec![],
+        };
+        let mut open: BTreeMap<&str, f64> = BTreeMap::new();
+        let mut first = vec![];
+        let mut now = (*stop).clone();
+        // What changes the vehicle's use is judged with everything else shut.
+        while let Some(s) = now.filter(|_| body.change.is_none() && first.len() < DEEP) {
+            let over = s.body.as_deref().and_then(|id| bodies.get(id));
+            let over = over.filter(|o| {
+                let related =
+                    bodies.goes_with(&o.id, &body.id) || bodies.goes_with(&body.id, &o.id);
+                !related && !open.contains_key(o.id.as_str())
+            });
+            let Some((over, share)) = over.and_then(|o| Some((o, far(&o.id)?))) else {
+                break;
+            };
+            open.insert(&over.id, share);
+            first.push(over.id.clone());
+            now = goes(known, body, &open);
+            let further = |s: &Option<Stop>| s.as_ref().map_or(f64::INFINITY, |s| s.by);
+            if further(&now) > further(&best.stop) {
+                best = Free {
+                    stop: now.clone(),
+                    first: first.clone(),
+                };
+            }
+        }
+        (body.id.clone(), best)
     })
     .into_iter()
     .collect()
 }
 
-/// All boards with some bodies of a module open: only what those carry lies elsewhere.
+/// How far one goes with some others open.
+fn goes(
+    (project, model, bodies, solids): (&Project, &Model, &Bodies, &[Solid]),
+    body: &Body,
+    others: &BTreeMap<&str, f64>,
+) -> Option<Stop> {
+    let chain = bodies.chain(&body.id);
+    let carriers: Vec<&str> = chain.iter().skip(1).map(|b| b.id.as_str()).collect();
+    // What rides on another may be opened with that shut or all the way out: where it goes further counts.
+    let open = [0.0, 1.0]
+        .into_iter()
+        .take(1 + usize::from(!carriers.is_empty()));
+    let mut tries = open.map(|share| {
+        let open = |id: &str| match carriers.contains(&id) {
+            true => share,
+            false => others.get(id).copied().unwrap_or(0.0),
+        };
+        let mut moved: Vec<&str> = others.keys().copied().collect();
+        if share > 0.0 {
+            moved.extend(&carriers);
+        }
+        let there = carried(solids, &moved, bodies, &open);
+        let (own, rest): (Vec<&Solid>, Vec<&Solid>) = there
+            .iter()
+            .map(AsRef::as_ref)
+            .partition(|s| bodies.goes_with(&s.board.body, &body.id));
+        let own: Vec<Solid> = own.into_iter().cloned().collect();
+        let motion = bodies.carriers(&body.id, &open).motion(body.motion);
+        follow(
+            (project, model, body.past_front()),
+            &motion,
+            (&own, &rest),
+            (0.0, motion.whole()),
+        )
+    });
+    let first = tries.next().flatten();
+    first.and_then(|first| match tries.next() {
+        Some(Some(second)) if second.by > first.by => Some(second),
+        Some(None) => None,
+        _ => Some(first),
+    })
+}
+
+/// All boards with some bodies open: only what those carry lies elsewhere.
 fn carried<'s, 'a>(
     shut: &'s [Solid<'a>],
-    (module, moved): (&str, &[&str]),
+    moved: &[&str],
     bodies: &Bodies,
     open: &dyn Fn(&str) -> f64,
 ) -> Vec<Cow<'s, Solid<'a>>> {
     let all = shut.iter();
     all.map(|s| {
-        let goes = |m: &&&str| bodies.goes_with(&s.board.body, m);
-        if s.board.module != module || !moved.iter().any(|m| goes(&m)) {
+        if !moved.iter().any(|m| bodies.goes_with(&s.board.body, m)) {
             return Cow::Borrowed(s);
         }
         let pose = bodies.lies(&s.board.body, s.board.shut, open);
@@ -140,8 +206,12 @@ pub fn doubt(model: &Model, body: &Body, own: &[Solid]) -> Option<Stop> {
     looks.into_iter().find_map(|by| {
         let mut free = places(by).zip(&near).filter(|(_, near)| !**near);
         let what = free.find_map(|(p, _)| vehicle.holds(p))?;
-        let met = Met::Vehicle;
-        Some(Stop { by, what, met })
+        Some(Stop {
+            by,
+            what,
+            met: Met::Vehicle,
+            body: None,
+        })
     })
 }
 

@@ -76,5 +76,6 @@ mod tight;
 mod tips;
 mod tools;
 mod transfers;
+mod under;
 mod upgrade;
 mod variants;

@@ -32,7 +32,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
 }
 
 fn way(ctx: &Ctx, module: &str, body: &Body, change: &Changing) -> Finding {
-    let stop = ctx.stops.get(&body.id).cloned().flatten();
+    let stop = ctx.stops.get(&body.id).and_then(|f| f.stop.clone());
     let (level, sentence) = match &stop {
         None => (
             Severity::Fine,

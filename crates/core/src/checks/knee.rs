@@ -60,7 +60,7 @@ fn used<'a>(ctx: &Ctx, table: &'a BoardView) -> Solid<'a> {
     let body = ctx.bodies.get(&table.body).filter(|b| b.change.is_none());
     match body.map(|b| b.motion) {
         Some(motion @ Motion::Slide { .. }) => {
-            let by = ctx.stops.get(&table.body).and_then(Option::as_ref);
+            let by = ctx.stops.get(&table.body).and_then(|f| f.stop.as_ref());
             let by = by.map_or(motion.whole(), |s| s.by);
             Solid::at(table, motion.carried(&table.shut, by))
         }

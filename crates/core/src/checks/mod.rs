@@ -75,7 +75,7 @@ use crate::furniture::riding::Bodies;
 use crate::heights::ladder::Stack;
 use crate::holds::Holds;
 use crate::joints::JointView;
-use crate::motion::Stop;
+use crate::motion::Free;
 use crate::parts::Part;
 use crate::project::Project;
 use crate::side_by_side::each;
@@ -229,7 +229,7 @@ pub struct Ctx<'a> {
     /// All boards where they lie.
     pub boards: &'a [BoardView],
     /// What stops each body on its way, by `module/body`.
-    pub stops: &'a BTreeMap<String, Option<Stop>>,
+    pub stops: &'a BTreeMap<String, Free>,
     /// The states and the moves between them.
     pub evening: &'a Evening,
     /// Holes for what is fixed in the vehicle.

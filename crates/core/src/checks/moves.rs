@@ -2,7 +2,7 @@
 
 use super::{Ctx, Finding, Severity};
 use crate::furniture::built::{Body, Ease, Met, Motion, Vec3};
-use crate::motion::{ACCESS, OUT, Stop};
+use crate::motion::{ACCESS, Free, OUT};
 use crate::project::survey::REAR;
 use crate::solids::Solid;
 
@@ -23,10 +23,10 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
 
 fn judge(ctx: &Ctx, module: &str, body: &Body) -> Finding {
     let most = body.motion.whole();
-    let stop = ctx.stops.get(&body.id).cloned().flatten();
+    let free = ctx.stops.get(&body.id).cloned().unwrap_or_default();
     match body.motion {
-        Motion::Turn { .. } => lid(module, body, stop, most),
-        Motion::Slide { .. } | Motion::Over { .. } => drawer(ctx, module, body, stop, most),
+        Motion::Turn { .. } => lid(ctx, module, body, free, most),
+        Motion::Slide { .. } | Motion::Over { .. } => drawer(ctx, module, body, free, most),
     }
 }
 
@@ -59,7 +59,18 @@ pub(super) fn eased(mut f: Finding, module: &str, body: &Body, met: Option<Met>)
     f
 }
 
-fn lid(module: &str, body: &Body, stop: Option<Stop>, most: f64) -> Finding {
+/// Under what it lies, in words that go on with what it does then: nothing if it is free by itself.
+fn under(ctx: &Ctx, first: &[String]) -> String {
+    let names = first.iter().filter_map(|id| ctx.bodies.get(id));
+    let names: Vec<&str> = names.map(|b| b.name.as_str()).collect();
+    match names.is_empty() {
+        true => String::new(),
+        false => format!(", with the {} open", names.join(" and the ")),
+    }
+}
+
+fn lid(ctx: &Ctx, module: &str, body: &Body, free: Free, most: f64) -> Finding {
+    let (stop, under) = (free.stop, under(ctx, &free.first));
     let deg = stop.as_ref().map_or(most, |s| s.by);
     let met = stop.as_ref().map(|s| s.met);
     let level = match deg {
@@ -70,10 +81,10 @@ fn lid(module: &str, body: &Body, stop: Option<Stop>, most: f64) -> Finding {
     let sentence = match stop {
         Some(s) if s.by < 1.0 => format!("The {} does not open: it meets {}.", body.name, s.what),
         Some(s) => format!(
-            "The {} opens to {:.0}°: then it meets {}.",
+            "The {} opens to {:.0}°{under}: then it meets {}.",
             body.name, s.by, s.what
         ),
-        None => format!("The {} opens right over.", body.name),
+        None => format!("The {} opens right over{under}.", body.name),
     };
     finding(module, body, met, (level, sentence))
 }
@@ -95,7 +106,8 @@ pub(super) fn passes_rear(ctx: &Ctx, body: &Body) -> bool {
     !leaves || ways.is_empty() || ways.iter().any(passes)
 }
 
-fn drawer(ctx: &Ctx, module: &str, body: &Body, stop: Option<Stop>, most: f64) -> Finding {
+fn drawer(ctx: &Ctx, module: &str, body: &Body, free: Free, most: f64) -> Finding {
+    let (stop, under) = (free.stop, under(ctx, &free.first));
     if !passes_rear(ctx, body) {
         let words = format!(
             "The {} does not pass the frame of the rear opening.",
@@ -115,14 +127,18 @@ fn drawer(ctx: &Ctx, module: &str, body: &Body, stop: Option<Stop>, most: f64) -
             format!("The {} does not come out: it meets {}.", body.name, s.what)
         }
         Some(s) => format!(
-            "The {} comes out {} of {}: then it meets {}.",
+            "The {} comes out {} of {}{under}: then it meets {}.",
             body.name,
             ctx.w.bare(s.by),
             ctx.w.say(most),
             s.what
         ),
-        None if body.motion.lifts_out() => format!("The {} lifts out.", body.name),
-        None => format!("The {} comes out all its {}.", body.name, ctx.w.say(most)),
+        None if body.motion.lifts_out() => format!("The {} lifts out{under}.", body.name),
+        None => format!(
+            "The {} comes out all its {}{under}.",
+            body.name,
+            ctx.w.say(most)
+        ),
     };
     finding(module, body, met, (level, sentence))
 }

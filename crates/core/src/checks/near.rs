@@ -10,7 +10,7 @@ const NAMED: usize = 4;
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
     let bodies = ctx.built.values().flat_map(|b| &b.bodies);
-    let goes = bodies.filter(|b| ctx.stops.get(&b.id).is_some_and(Option::is_none));
+    let goes = bodies.filter(|b| ctx.stops.get(&b.id).is_some_and(|f| f.stop.is_none()));
     let near: Vec<String> = goes
         .filter_map(|body| {
             let with = |b: &&crate::boards::BoardView| ctx.bodies.goes_with(&b.body, &body.id);

@@ -177,7 +177,7 @@ fn stowed<'a>(ctx: &'a Ctx, own: &BTreeSet<&str>) -> Vec<(&'a str, Place<'a>)> {
                 let id = format!("{m}/{}", r.opened_by);
                 let opens = b.bodies.iter().find(|o| o.id == id);
                 let shut = |o: &&Body| {
-                    let stop = ctx.stops.get(&o.id).and_then(Option::as_ref);
+                    let stop = ctx.stops.get(&o.id).and_then(|f| f.stop.as_ref());
                     !gives_access(o, stop) || !passes_rear(ctx, o)
                 };
                 Place {

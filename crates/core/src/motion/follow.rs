@@ -124,8 +124,12 @@ impl<'a> Way<'a> {
             let there = self.motion.to(self.by(i, n));
             let mut now = near.iter().filter_map(|p| self.away(*p, &there));
             let what = now.find_map(|p| vehicle.holds(p))?;
-            let (by, met) = (self.by(i - 1, n), Met::Vehicle);
-            Some(Stop { by, what, met })
+            Some(Stop {
+                by: self.by(i - 1, n),
+                what,
+                met: Met::Vehicle,
+                body: None,
+            })
         })
     }
 
@@ -236,6 +240,7 @@ pub fn follow(
         by,
         what: named(project, met, module),
         met: Met::Board,
+        body: Some(met.board.body.clone()),
     });
     match (vehicle, board) {
         (Some(v), Some(b)) if (v.by - from).abs() < (b.by - from).abs() => Some(v),

@@ -216,6 +216,8 @@ h3 .soft {
 }
 svg {
   display: block;
+  /* Room for the ring round it while it has the keys. */
+  margin-bottom: 6px;
   touch-action: none;
   cursor: pointer;
   font-family: var(--font);
