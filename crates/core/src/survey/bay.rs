@@ -77,11 +77,14 @@ impl Model {
         let length = self.front(0.0, z)?;
         let reach = self.furthest(z, length.0);
         let wall = |side: Side| -> Option<Vec<(f64, f64, f64)>> {
-            let all = self.places(side, reach).into_iter().map(|x| {
-                let (offset, sd) = self.wall(side, x, z)?;
-                Some((x, offset, sd))
-            });
-            all.collect()
+            let xs = self.places(side, reach);
+            let all = self.wall_at_all(side, &xs, z)?;
+            Some(
+                xs.into_iter()
+                    .zip(all)
+                    .map(|(x, (mm, sd))| (x, mm, sd))
+                    .collect(),
+            )
         };
         let (right, left) = beside(|| wall(Side::Right), || wall(Side::Left));
         let mut walls = [vec![], vec![]];

@@ -184,12 +184,46 @@ impl Field {
     fn doubted_of(&self, terms: &[Term]) -> (f64, f64) {
         let column = self.column(terms);
         let value = column.dot(&self.weights);
-        let settled = self
-            .factor
-            .as_ref()
-            .map_or(0.0, |f| half_solved(f, column).norm_squared());
+        let settled = self.factor.as_ref().map_or(0.0, |f| {
+            let mut half = [column];
+            half_solve(f, &mut half);
+            half[0].norm_squared()
+        });
         let variance = (self.cov(terms, terms) - settled).max(0.0);
         (value, variance.sqrt())
+    }
+
+    /// The same at many places.
+    pub fn at_all(&self, places: &[Term]) -> Vec<(f64, f64)> {
+        /// So many are solved together: they and a column of the factor stay at hand.
+        const TOGETHER: usize = 8;
+        let one = |i: usize| std::slice::from_ref(&places[i]);
+        let known: Vec<Option<(f64, f64)>> = (0..places.len())
+            .map(|i| self.doubted.get(one(i)))
+            .collect();
+        let missing = (0..places.len()).filter(|i| known[*i].is_none());
+        let missing: Vec<usize> = missing.collect();
+        let mut new = missing.chunks(TOGETHER).flat_map(|block| {
+            let mut columns: Vec<DVector<f64>> =
+                block.iter().map(|i| self.column(one(*i))).collect();
+            let values: Vec<f64> = columns.iter().map(|c| c.dot(&self.weights)).collect();
+            if let Some(f) = &self.factor {
+                half_solve(f, &mut columns);
+            }
+            let all = block.iter().zip(values).zip(columns);
+            let all = all.map(|((i, value), half)| {
+                let settled = self.factor.as_ref().map_or(0.0, |_| half.norm_squared());
+                let variance = (self.cov(one(*i), one(*i)) - settled).max(0.0);
+                let answer = (value, variance.sqrt());
+                self.doubted.put(one(*i), answer);
+                answer
+            });
+            all.collect::<Vec<_>>()
+        });
+        known
+            .into_iter()
+            .map(|k| k.or_else(|| new.next()).unwrap_or_default())
+            .collect()
     }
 
     /// Every reading against the others, in order.
@@ -225,25 +259,25 @@ impl Field {
     }
 }
 
-/// Forward substitution: the half of solving that a variance needs. As the library's, column by column, but for what is nought, and that
-/// is much: readings of the roof tell nothing of a wall.
-fn half_solved(factor: &Cholesky<f64, Dyn>, mut b: DVector<f64>) -> DVector<f64> {
+/// Forward substitution, in place: the half of solving that a variance needs. As the library's, column by column, but for what is
+/// nought, and that is much: readings of the roof tell nothing of a wall. Several at once take each column while it is at hand.
+fn half_solve(factor: &Cholesky<f64, Dyn>, all: &mut [DVector<f64>]) {
     let l = factor.l_dirty();
-    let n = b.len();
-    let values = b.as_mut_slice();
+    let n = l.nrows();
     for (i, column) in l.as_slice().chunks_exact(n.max(1)).enumerate() {
-        let Some((first, rest)) = values[i..].split_first_mut() else {
-            break;
-        };
-        if *first == 0.0 {
-            continue;
-        }
-        *first /= column[i];
-        for (v, l) in rest.iter_mut().zip(&column[i + 1..]) {
-            *v -= *first * l;
+        for b in all.iter_mut() {
+            let Some((first, rest)) = b.as_mut_slice()[i..].split_first_mut() else {
+                continue;
+            };
+            if *first == 0.0 {
+                continue;
+            }
+            *first /= column[i];
+            for (v, l) in rest.iter_mut().zip(&column[i + 1..]) {
+                *v -= *first * l;
+            }
         }
     }
-    b
 }
 
 /// What further readings would do to the doubt at some places, before any is taken.
@@ -264,11 +298,12 @@ impl Field {
     /// Doubt at `targets`, and what readings of `points` would do to it.
     pub fn outlook<'a>(&'a self, targets: &[Vec<Term>], points: &'a [Vec<Term>]) -> Outlook<'a> {
         let half = |terms: &Vec<Term>| {
-            let column = self.column(terms);
-            match &self.factor {
-                Some(f) => half_solved(f, column),
-                None => column,
+            let mut column = [self.column(terms)];
+            if let Some(f) = &self.factor {
+                half_solve(f, &mut column);
             }
+            let [half] = column;
+            half
         };
         let t: Vec<_> = targets.iter().map(half).collect();
         let halves: Vec<_> = points.iter().map(half).collect();

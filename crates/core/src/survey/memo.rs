@@ -67,26 +67,42 @@ impl<T> Clone for Memo<T> {
     }
 }
 
+/// The drawer of a term and its key in there. Only a signal itself at one place is kept.
+fn place(terms: &[Term]) -> Option<(usize, Key)> {
+    let [t] = terms else { return None };
+    if t.by.to_bits() != 1.0_f64.to_bits() {
+        return None;
+    }
+    let key = (t.signal, t.u.to_bits(), t.v.to_bits());
+    // The upper bits: the lower ones place a key within its drawer.
+    let hash = BuildHasherDefault::<FxHasher>::default().hash_one(key);
+    Some(((hash >> 40) as usize % DRAWERS, key))
+}
+
 impl<T: Copy> Memo<T> {
-    /// What was answered for this term, or what `work` gives. Only a signal itself at one place is kept.
+    /// What was answered for this term, or what `work` gives.
     pub fn of(&self, terms: &[Term], work: impl FnOnce() -> T) -> T {
-        let [t] = terms else { return work() };
-        if t.by.to_bits() != 1.0_f64.to_bits() {
-            return work();
-        }
-        let key = (t.signal, t.u.to_bits(), t.v.to_bits());
-        // The upper bits: the lower ones place a key within its drawer.
-        let hash = BuildHasherDefault::<FxHasher>::default().hash_one(key);
-        let drawer = &self.0[(hash >> 40) as usize % DRAWERS];
+        let known = self.get(terms);
+        known.unwrap_or_else(|| {
+            let new = work();
+            self.put(terms, new);
+            new
+        })
+    }
+
+    /// What was answered for this term.
+    pub fn get(&self, terms: &[Term]) -> Option<T> {
+        let (drawer, key) = place(terms)?;
         // A lock that somebody's panic left behind keeps what was stored whole before it.
-        let known = drawer.lock().ok().and_then(|mut kept| kept.get(&key));
-        if let Some(known) = known {
-            return known;
+        self.0[drawer].lock().ok()?.get(&key)
+    }
+
+    /// An answer.
+    pub fn put(&self, terms: &[Term], answer: T) {
+        if let Some((drawer, key)) = place(terms)
+            && let Ok(mut kept) = self.0[drawer].lock()
+        {
+            kept.put(key, answer);
         }
-        let new = work();
-        if let Ok(mut kept) = drawer.lock() {
-            kept.put(key, new);
-        }
-        new
     }
 }

@@ -214,6 +214,18 @@ impl Model {
         Some((mm.max(0.0), sd.hypot(FADING * self.past(side, z))))
     }
 
+    /// The same at many places of one height.
+    pub fn wall_at_all(&self, side: Side, xs: &[f64], z: f64) -> Option<Vec<(f64, f64)>> {
+        let places = xs.iter().map(|x| Some(self.on_wall(side, *x, z)?[0]));
+        let places: Vec<Term> = places.collect::<Option<_>>()?;
+        let fading = FADING * self.past(side, z);
+        let all = self.field.at_all(&places).into_iter();
+        Some(
+            all.map(|(mm, sd)| (mm.max(0.0), sd.hypot(fading)))
+                .collect(),
+        )
+    }
+
     /// How far a height is past those at which a wall of that side was read, mm.
     fn past(&self, side: Side, z: f64) -> f64 {
         let read = self.spans[side as usize].map_or((z, z), |s| s.z);
