@@ -58,58 +58,53 @@ pub fn stops(
     let moving: Vec<&Body> = built.values().flat_map(|b| &b.bodies).collect();
     let bodies = Bodies::new(moving.iter().copied());
     let known = (project, model, &bodies, &solids[..]);
-    let alone = each(&moving, |body| goes(known, body, &BTreeMap::new()));
-    // As far as those go, others may be opened before.
-    let far = |id: &str| -> Option<f64> {
-        let (at, body) = (0..).zip(&moving).find(|(_, b)| b.id == id)?;
-        let stop: &Option<Stop> = alone.get(at)?;
-        let by = stop.as_ref().map_or(f64::INFINITY, |s| s.by);
-        let whole = body.motion.whole();
-        let opens = gives_access(body, stop.as_ref());
-        opens.then_some((by / whole).min(body.motion.usual()))
+    let alone = each(&moving, |body| goes(known, body, &[]));
+    // As far as it goes itself what lies over another may be opened before.
+    let opens = |id: &str| -> Option<(&str, f64)> {
+        let at = moving.iter().position(|b| b.id == id)?;
+        let (body, stop) = (moving.get(at)?, alone.get(at)?.as_ref());
+        let most = body.motion.usual();
+        let share = stop.map_or(most, |s| (s.by / body.motion.whole()).min(most));
+        gives_access(body, stop).then_some((&body.id, share))
     };
+    let further = |s: Option<&Stop>| s.map_or(f64::INFINITY, |s| s.by);
     let all: Vec<(&&Body, &Option<Stop>)> = moving.iter().zip(&alone).collect();
-    each(&all, |(body, stop)| {
+    let free = each(&all, |(body, alone)| {
         let mut best = Free {
-            stop: (*stop).clone(),
+            stop: (*alone).clone(),
             first: vec![],
         };
-        let mut open: BTreeMap<&str, f64> = BTreeMap::new();
-        let mut first = vec![];
-        let mut now = (*stop).clone();
+        let mut open: Vec<(&str, f64)> = vec![];
+        let mut now = (*alone).clone();
         // What changes the vehicle's use is judged with everything else shut.
-        while let Some(s) = now.filter(|_| body.change.is_none() && first.len() < DEEP) {
-            let over = s.body.as_deref().and_then(|id| bodies.get(id));
+        while body.change.is_none() && open.len() < DEEP {
+            let over = now.as_ref().and_then(|s| s.body.as_deref());
             let over = over.filter(|o| {
-                let related =
-                    bodies.goes_with(&o.id, &body.id) || bodies.goes_with(&body.id, &o.id);
-                !related && !open.contains_key(o.id.as_str())
+                let related = bodies.goes_with(o, &body.id) || bodies.goes_with(&body.id, o);
+                !related && open.iter().all(|(known, _)| known != o)
             });
-            let Some((over, share)) = over.and_then(|o| Some((o, far(&o.id)?))) else {
+            let Some(over) = over.and_then(opens) else {
                 break;
             };
-            open.insert(&over.id, share);
-            first.push(over.id.clone());
+            open.push(over);
             now = goes(known, body, &open);
-            let further = |s: &Option<Stop>| s.as_ref().map_or(f64::INFINITY, |s| s.by);
-            if further(&now) > further(&best.stop) {
+            if further(now.as_ref()) > further(best.stop.as_ref()) {
                 best = Free {
                     stop: now.clone(),
-                    first: first.clone(),
+                    first: open.iter().map(|(id, _)| (*id).to_string()).collect(),
                 };
             }
         }
         (body.id.clone(), best)
-    })
-    .into_iter()
-    .collect()
+    });
+    free.into_iter().collect()
 }
 
-/// How far one goes with some others open.
+/// How far one goes with some others open; what is lifted out is put away.
 fn goes(
     (project, model, bodies, solids): (&Project, &Model, &Bodies, &[Solid]),
     body: &Body,
-    others: &BTreeMap<&str, f64>,
+    others: &[(&str, f64)],
 ) -> Option<Stop> {
     let chain = bodies.chain(&body.id);
     let carriers: Vec<&str> = chain.iter().skip(1).map(|b| b.id.as_str()).collect();
@@ -120,16 +115,21 @@ fn goes(
     let mut tries = open.map(|share| {
         let open = |id: &str| match carriers.contains(&id) {
             true => share,
-            false => others.get(id).copied().unwrap_or(0.0),
+            false => others.iter().find(|o| o.0 == id).map_or(0.0, |o| o.1),
         };
-        let mut moved: Vec<&str> = others.keys().copied().collect();
+        let mut moved: Vec<&str> = others.iter().map(|o| o.0).collect();
         if share > 0.0 {
             moved.extend(&carriers);
         }
         let there = carried(solids, &moved, bodies, &open);
+        let away = |s: &&Solid| {
+            let mut chain = bodies.chain(&s.board.body).into_iter();
+            chain.any(|b| b.motion.lifts_out() && others.iter().any(|o| o.0 == b.id))
+        };
         let (own, rest): (Vec<&Solid>, Vec<&Solid>) = there
             .iter()
             .map(AsRef::as_ref)
+            .filter(|s| !away(s))
             .partition(|s| bodies.goes_with(&s.board.body, &body.id));
         let own: Vec<Solid> = own.into_iter().cloned().collect();
         let motion = bodies.carriers(&body.id, &open).motion(body.motion);

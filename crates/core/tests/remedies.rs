@@ -1,26 +1,14 @@
 //! What would help against a stop: found by trying, and true when it is done.
 
 use std::collections::BTreeSet;
-use std::sync::Arc;
 use std::sync::atomic::{AtomicU32, Ordering};
 
 use crate::common::*;
-use jigfit_core::checks::{Offer, Severity};
-use jigfit_core::curves::view::{TemplateView, templates};
+use jigfit_core::checks::Severity;
 use jigfit_core::plan::Plan;
-use jigfit_core::project::Project;
 use jigfit_core::remedies::remedies;
-use jigfit_core::survey::model::Model;
 use rstest::rstest;
 use serde_json::{Value, json};
-
-fn know(project: &Project) -> Option<(Arc<Model>, Arc<Vec<TemplateView>>)> {
-    Some((Arc::new(Model::new(project)), Arc::new(templates(project))))
-}
-
-fn asked(doc: &Value, finding: &str) -> Vec<Offer> {
-    remedies(&project(doc), &know, finding, &|| true).unwrap()
-}
 
 fn stops(p: &Plan) -> BTreeSet<String> {
     let stops = p.findings.iter().filter(|f| f.level == Severity::Stop);

@@ -1,14 +1,8 @@
 //! What lies under something that opens is reached when that is open.
 
-use std::sync::Arc;
-
 use crate::common::*;
 use jigfit_core::checks::{Finding, Offer, Severity};
-use jigfit_core::curves::view::templates;
 use jigfit_core::plan::Plan;
-use jigfit_core::project::Project;
-use jigfit_core::remedies::remedies;
-use jigfit_core::survey::model::Model;
 use serde_json::{Value, json};
 
 /// A low chest at the left wall under a deck whose rear half lifts, or does not.
@@ -64,9 +58,33 @@ fn the_board_over_it_is_lifted_first() {
 #[test]
 fn that_is_what_helps() {
     let p = chest("fixed");
-    let project = project(&document("fixed"));
-    let known = |p: &Project| Some((Arc::new(Model::new(p)), Arc::new(templates(p))));
-    let offers = remedies(&project, &known, &lid(&p).id, &|| true).unwrap();
+    let offers = asked(&document("fixed"), &lid(&p).id);
     let lifts = |o: &Offer| o.patch.to_string().contains("lift");
     assert!(offers.iter().any(lifts), "{offers:?}");
+}
+
+/// A hatch is put away before the lid under it is lifted: held 150 mm over its hole, at 450, it would be in the way of one of
+/// 220 that reaches 500.
+#[test]
+fn a_hatch_is_put_away() {
+    let mut doc = document("fixed");
+    let deck = &mut doc["modules"]["deck"]["choices"];
+    deck["joint"] = Value::Null;
+    deck["hatches"] = json!("bays");
+    deck["hatch_length"] = json!(500);
+    deck["hatch_width"] = json!(500);
+    let chest = &mut doc["modules"]["chest"];
+    chest["place"]["along"] = json!(800);
+    chest["choices"]["length"] = json!(400);
+    chest["choices"]["hinge"] = json!(130);
+    let p = plan(&doc);
+    let (low, high) = ends(board(&p, "chest/lid"), "drive");
+    assert!((high[1] - low[1] - 220.0).abs() < 1e-6, "{low:?} {high:?}");
+    let f = lid(&p);
+    assert_eq!(f.level, Severity::Fine, "{}", f.sentence);
+    assert!(
+        f.sentence.contains("with the hatch 2 of the deck open"),
+        "{}",
+        f.sentence
+    );
 }

@@ -2,8 +2,11 @@
 
 pub mod curves;
 
+use std::sync::Arc;
+
 use jigfit_core::boards::BoardView;
-use jigfit_core::checks::{Finding, Severity};
+use jigfit_core::checks::{Finding, Offer, Severity};
+use jigfit_core::curves::view::{TemplateView, templates};
 use jigfit_core::furniture::add::suggest;
 use jigfit_core::furniture::built::Vec3;
 use jigfit_core::furniture::{KINDS, read};
@@ -11,6 +14,7 @@ use jigfit_core::plan::{Plan, solve};
 use jigfit_core::problem::Problem;
 use jigfit_core::project::Project;
 use jigfit_core::project::module::Module;
+use jigfit_core::remedies::remedies;
 use jigfit_core::survey::model::Model;
 use serde_json::{Value, json};
 
@@ -164,4 +168,14 @@ pub fn ends(b: &BoardView, state: &str) -> (Vec3, Vec3) {
         }
     }
     (low, high)
+}
+
+/// What is known of a project's vehicle.
+pub fn know(project: &Project) -> Option<(Arc<Model>, Arc<Vec<TemplateView>>)> {
+    Some((Arc::new(Model::new(project)), Arc::new(templates(project))))
+}
+
+/// What would help against a finding.
+pub fn asked(doc: &Value, finding: &str) -> Vec<Offer> {
+    remedies(&project(doc), &know, finding, &|| true).unwrap()
 }
