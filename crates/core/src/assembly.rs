@@ -8,8 +8,8 @@ use utoipa::ToSchema;
 
 use crate::boards::BoardView;
 use crate::furniture::built::{Body, Built, FIXED, Fasten, Motion, Vec3};
-use crate::geometry::Point;
 use crate::geometry::region::Region;
+use crate::geometry::{Point, sides};
 use crate::joints::JointView;
 use crate::parts::Part;
 use crate::solids::Solid;
@@ -172,36 +172,28 @@ impl<'a> Piece<'a> {
 
     /// The board that comes next: the lowest to begin with, then what most holds to what is there.
     fn next(&self, left: &[&'a BoardView], there: &BTreeSet<&str>) -> Option<&'a BoardView> {
-        let held = |b: &BoardView| {
-            let joints = self.joints.iter();
-            joints
-                .filter(|j| {
-                    (j.a == b.id && there.contains(j.b.as_str()))
-                        || (j.b == b.id && there.contains(j.a.as_str()))
-                })
-                .count()
-        };
-        // What carries comes before what only lies on it or covers it.
-        let cover = |b: &BoardView| {
-            let loose = |j: &&&JointView| j.a == b.id && (j.apart || j.how == Fasten::Lies);
-            usize::from(self.joints.iter().filter(loose).count() > 0)
-        };
-        // Nothing is begun with what is screwed on last.
-        let comes_off = |b: &BoardView| {
-            let own = |j: &&&JointView| j.apart && (j.a == b.id || j.b == b.id);
-            self.joints.iter().filter(own).count()
-        };
-        left.iter().copied().min_by(|a, b| {
-            let key = |x: &BoardView| {
-                let begins = if held(x) == 0 { comes_off(x) } else { 0 };
-                ((cover(x), usize::MAX - held(x)), begins, self.low(&x.id))
-            };
-            let ((p, q, z), (r, s, y)) = (key(a), key(b));
-            (p, q)
-                .cmp(&(r, s))
-                .then(z.total_cmp(&y))
-                .then_with(|| a.id.cmp(&b.id))
-        })
+        let order = left.iter().map(|b| {
+            let (mut covers, mut held, mut comes_off) = (false, 0_usize, 0_usize);
+            for j in &self.joints {
+                let other = match (j.a == b.id, j.b == b.id) {
+                    (true, _) => &j.b,
+                    (_, true) => &j.a,
+                    _ => continue,
+                };
+                // What carries comes before what only lies on it or covers it.
+                covers |= j.a == b.id && (j.apart || j.how == Fasten::Lies);
+                held += usize::from(there.contains(other.as_str()));
+                comes_off += usize::from(j.apart);
+            }
+            // Nothing is begun with what is screwed on last.
+            let begins = if held == 0 { comes_off } else { 0 };
+            (covers, usize::MAX - held, begins, self.low(&b.id), *b)
+        });
+        let first = order.min_by(|(p, q, r, low, a), (s, t, u, up, b)| {
+            let what = (p, q, r).cmp(&(s, t, u));
+            what.then(low.total_cmp(up)).then_with(|| a.id.cmp(&b.id))
+        });
+        first.map(|f| f.4)
     }
 
     /// Boards of the same part, held by as many others that are there, come in one step.
@@ -386,9 +378,7 @@ fn faces(b: &BoardView) -> Vec<Region> {
     let w = pose.w();
     let mut out = Vec::new();
     // The narrow faces first: the broad one lies over their edges.
-    let ring = &b.outline.outer;
-    for i in 0..ring.len() {
-        let (p, q) = (ring[i], ring[(i + 1) % ring.len()]);
+    for (p, q) in sides(&b.outline.outer) {
         // Outside lies to the right of a ring that runs counter-clockwise.
         let d = [q[1] - p[1], p[0] - q[0]];
         let n: Vec3 = std::array::from_fn(|k| d[0] * pose.u[k] + d[1] * pose.v[k]);

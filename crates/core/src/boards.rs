@@ -9,7 +9,7 @@ use utoipa::ToSchema;
 use crate::furniture::built::{Body, Built, Pocket, Pose, Vec3};
 use crate::furniture::riding::Bodies;
 use crate::furniture::{Field, Kind, Site, kind};
-use crate::geometry::region::Region;
+use crate::geometry::region::{Bounds, Region, bounds};
 use crate::parts::Part;
 use crate::parts::marking::cut_shape;
 use crate::project::Project;
@@ -33,6 +33,9 @@ pub struct BoardView {
     pub thickness: f64,
     /// Exact shape with holes and notches.
     pub outline: Region,
+    /// The rectangles round its rings, the outer one first: where a point is, is asked of them again and again.
+    #[serde(skip)]
+    pub bounds: Vec<Bounds>,
     /// Grooves and rabbets taken out of it.
     pub pockets: Vec<Pocket>,
     /// Where it lies, by state.
@@ -52,6 +55,13 @@ pub struct BoardView {
     /// Where the middle of that lies with everything shut.
     #[serde(skip)]
     pub middle: Vec3,
+}
+
+impl BoardView {
+    /// The rectangle round its outline.
+    pub fn own(&self) -> Bounds {
+        self.bounds.first().copied().unwrap_or_default()
+    }
 }
 
 /// A piece of furniture as it is listed and chosen.
@@ -117,6 +127,7 @@ pub fn views(project: &Project, built: &BTreeMap<String, Built>, parts: &[Part])
                 module: (*module).clone(),
                 role: board.role.into(),
                 thickness: board.thickness,
+                bounds: outline.every().map(|ring| bounds(ring)).collect(),
                 outline,
                 pockets: pockets.collect(),
                 shut: pose,

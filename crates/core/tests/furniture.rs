@@ -5,6 +5,7 @@ use jigfit_core::checks::Severity;
 use jigfit_core::furniture::read;
 use jigfit_core::plan::solve;
 use jigfit_core::project::module::Lengthwise;
+use jigfit_core::solids::Solid;
 use rstest::rstest;
 use serde_json::{Value, json};
 
@@ -578,5 +579,32 @@ fn a_drawer_behind_the_door_frame_holds_nothing() {
             !reached,
             "{across}"
         );
+    }
+}
+
+/// In an empty bay, 700 from the middle to each wall and 2000 long, a box goes against a wall whatever its height: readings at the floor and
+/// 300 up leave the walls between and above less sure, which holds a box off them and is no reason to refuse it.
+#[rstest]
+#[case("left_wall")]
+#[case("right_wall")]
+fn a_box_goes_against_a_wall_whatever_its_height(#[case] across: &str) {
+    for height in (120..=440).step_by(10) {
+        let mut doc = bare();
+        let high = height.to_string();
+        let sets = [
+            ("width", "420"),
+            ("height", high.as_str()),
+            ("across", across),
+            ("along", "300"),
+        ];
+        let (id, _) = add(&mut doc, "drawer", &sets).unwrap();
+        let p = plan(&doc);
+        let own = p.boards.iter().filter(|b| b.module == id);
+        let out = own.map(|b| {
+            let s = Solid::at(b, b.shut);
+            s.high[1].max(-s.low[1])
+        });
+        let out = out.fold(0.0, f64::max);
+        assert!((680.0..698.0).contains(&out), "{height} high: {out}");
     }
 }

@@ -5,7 +5,7 @@ use std::f64::consts::PI;
 use crate::common::prisms::{TOUCH, depth, solid};
 use jigfit_core::boards::BoardView;
 use jigfit_core::furniture::built::Pose;
-use jigfit_core::geometry::region::Region;
+use jigfit_core::geometry::region::{Region, bounds};
 use jigfit_core::solids::{Solid, clashing};
 use rand::{Rng, SeedableRng};
 use rand_chacha::ChaCha8Rng;
@@ -77,14 +77,16 @@ fn pose(rng: &mut ChaCha8Rng, lies: Lies) -> Pose {
 
 fn board(id: &str, rng: &mut ChaCha8Rng, lies: Lies) -> BoardView {
     let shut = pose(rng, lies);
+    let (thickness, outline) = (rng.random_range(4.0..30.0), outline(rng));
     BoardView {
         id: id.into(),
         module: id.into(),
         mark: id.into(),
         role: String::new(),
         body: id.into(),
-        thickness: rng.random_range(4.0..30.0),
-        outline: outline(rng),
+        thickness,
+        bounds: outline.every().map(|ring| bounds(ring)).collect(),
+        outline,
         pockets: vec![],
         poses: [("drive".to_string(), shut)].into(),
         shut,

@@ -2,7 +2,7 @@
 
 use super::{Ctx, Finding, Severity, set};
 use crate::furniture::built::Vec3;
-use crate::geometry::{Point, distance_to_segment};
+use crate::geometry::{Point, distance_to_segment, sides};
 use crate::input::escape;
 use crate::solids::Solid;
 
@@ -57,10 +57,9 @@ fn in_plane(a: &Solid, b: &Solid) -> Option<f64> {
         })
         .collect::<Option<_>>()?;
     let around = |ring: &Vec<Point>| {
-        let n = ring.len();
         let near = |p: &Point| {
-            let sides = (0..n).map(|i| distance_to_segment(*p, ring[i], ring[(i + 1) % n]));
-            sides.fold(f64::INFINITY, f64::min)
+            let off = sides(ring).map(|(a, b)| distance_to_segment(*p, a, b));
+            off.fold(f64::INFINITY, f64::min)
         };
         corners.iter().map(near).fold(f64::INFINITY, f64::min)
     };

@@ -4,7 +4,7 @@
 use geo::Contains;
 
 use super::built::{Bevel, Board, Face};
-use crate::geometry::{Point, distance};
+use crate::geometry::{Point, distance, sides};
 use crate::project::survey::Side;
 use crate::survey::model::Model;
 
@@ -118,9 +118,8 @@ pub fn of_board(board: &Board, all: &[Board], model: &Model) -> Vec<Bevel> {
             all.iter().any(|o| o.id != board.id && holds(o, p))
         })
     };
-    let ring = board.shape.outer.iter();
-    let leans = ring.clone().zip(ring.cycle().skip(1)).filter_map(|(p, q)| {
-        let long = distance(*p, *q);
+    let leans = sides(&board.shape.outer).filter_map(|(p, q)| {
+        let long = distance(p, q);
         if long < 1e-6 {
             return None;
         }
@@ -135,7 +134,7 @@ pub fn of_board(board: &Board, all: &[Board], model: &Model) -> Vec<Bevel> {
             };
             let nearest = |air: [f64; 2]| air[0].min(air[1]);
             let own = air(middle)?;
-            let ends = [air(*p)?, air(*q)?].map(nearest);
+            let ends = [air(p)?, air(q)?].map(nearest);
             let even = ends.iter().all(|e| (e - nearest(own)).abs() < EVEN);
             let follows = nearest(own).abs() < NEAR && even && !corner(middle, out);
             follows.then(|| (f.name(), own[1] - own[0]))
@@ -143,8 +142,8 @@ pub fn of_board(board: &Board, all: &[Board], model: &Model) -> Vec<Bevel> {
         let (of, wider) = followed?;
         Some(Lean {
             of,
-            from: *p,
-            to: *q,
+            from: p,
+            to: q,
             deg: (wider / t).atan().to_degrees(),
         })
     });
@@ -157,12 +156,13 @@ fn holds(board: &Board, p: [f64; 3]) -> bool {
     let off: [f64; 3] = std::array::from_fn(|i| p[i] - pose.origin[i]);
     let along = |d: [f64; 3]| -> f64 { (0..3).map(|i| off[i] * d[i]).sum() };
     let t = along(pose.w());
-    let within = (0.0..=board.thickness).contains(&t);
-    within
-        && board
-            .shape
-            .polygon()
-            .contains(&geo::Point::new(along(pose.u), along(pose.v)))
+    if !(0.0..=board.thickness).contains(&t) {
+        return false;
+    }
+    let at = [along(pose.u), along(pose.v)];
+    let (x0, y0, x1, y1) = board.shape.bounds();
+    let near = at[0] > x0 && at[0] < x1 && at[1] > y0 && at[1] < y1;
+    near && board.shape.polygon().contains(&geo::Point::from(at))
 }
 
 /// What an edge may run along.

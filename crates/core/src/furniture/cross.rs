@@ -5,12 +5,15 @@ use std::collections::BTreeMap;
 use std::sync::{Mutex, OnceLock};
 
 use super::Site;
+use crate::geometry::grid::up;
 use crate::project::module::Covers;
 use crate::project::survey::Side;
 use crate::template::fill::{CLEAR, FOOT, LEAN};
 
 /// Doubt is looked up in cells of this size, mm: it changes slowly.
 const CELL: f64 = 120.0;
+/// Past the heights that were read it grows: there it is looked up this often, mm.
+const PAST: f64 = 10.0;
 /// Walls steeper than this to the line across count as so steep.
 const STEEPEST: f64 = 2.5;
 /// The slope of a wall is taken over this, mm.
@@ -86,7 +89,7 @@ impl<'a> Cross<'a> {
         let mut sds: Vec<(f64, (Side, f64, f64))> = places
             .flat_map(|x| Side::BOTH.map(|s| (s, x)))
             .map(|(s, x)| {
-                let [x0, z0] = middle(x, self.height);
+                let [x0, z0] = self.looked_up(x, self.height);
                 (self.doubt(s, x, self.height), (s, x0, z0))
             })
             .collect();
@@ -108,12 +111,20 @@ impl<'a> Cross<'a> {
     }
 
     pub(super) fn doubt(&self, side: Side, x: f64, z: f64) -> f64 {
-        let cell = |v: f64| (v / CELL).floor() as i64;
-        let key = (side as u8, cell(x), cell(z));
+        let [x, z] = self.looked_up(x, z);
+        let key = (side as u8, x.round() as i64, z.round() as i64);
         self.doubt_of(key, || {
-            let [x, z] = middle(x, z);
             self.site.model.wall(side, x, z).map_or(0.0, |w| w.1)
         })
+    }
+
+    /// Where the doubt of a wall is looked up: the middle of its cell. Past the heights that were read it grows with each of them, and is
+    /// looked up there.
+    pub(super) fn looked_up(&self, x: f64, z: f64) -> [f64; 2] {
+        let middle = |v: f64| (((v / CELL).floor() + 0.5) * CELL).max(0.0);
+        let past = self.site.model.highest().is_some_and(|read| z > read);
+        let z = if past { up(z, PAST) } else { middle(z) };
+        [middle(x), z]
     }
 
     fn front_doubt(&self, y: f64, z: f64) -> f64 {
@@ -272,24 +283,21 @@ impl<'a> Cross<'a> {
     }
 }
 
-/// Where the doubt of a place is looked up: the middle of its cell.
-pub(super) fn middle(x: f64, z: f64) -> [f64; 2] {
-    [x, z].map(|v| (((v / CELL).floor() + 0.5) * CELL).max(0.0))
-}
-
 /// The heights at which a thing between `low` and `high` is looked at: its ends, and where walls or things change
 /// between.
 pub fn heights(site: &Site, low: f64, high: f64) -> Vec<f64> {
-    /// Between them at least every so often, mm.
+    /// Between them at marks so far apart, mm: what is a little higher or lower than before is looked at where the wall is known already.
     const EVERY: f64 = 150.0;
     /// Levels nearer to each other are not both looked at, mm.
     const APART: f64 = 30.0;
+    /// No more marks than this.
+    const MOST: u32 = 40;
     /// Heights closer than this are one, mm.
     const CLOSE: f64 = 0.25;
-    let n = ((high - low) / EVERY).ceil().clamp(1.0, 40.0) as usize;
-    let mut out: Vec<f64> = (0..=n)
-        .map(|i| low + (high - low) * i as f64 / n as f64)
-        .collect();
+    let first = ((low + APART) / EVERY).ceil();
+    let marks = (0..MOST).map(|i| (first + f64::from(i)) * EVERY);
+    let mut out = vec![low, high];
+    out.extend(marks.take_while(|z| *z <= high - APART));
     // A scan has a level for every point: an even share of them tells as much.
     for side in Side::BOTH {
         let mut last = f64::NEG_INFINITY;

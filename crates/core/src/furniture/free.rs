@@ -5,8 +5,7 @@ use std::cell::RefCell;
 use std::collections::BTreeMap;
 
 use crate::furniture::Site;
-use crate::furniture::cross::heights;
-use crate::furniture::deck::shared;
+use crate::furniture::cross::{Cross, heights};
 use crate::geometry::region::Region;
 use crate::project::module::Covers;
 use crate::template::fill::{CLEAR, LEAN, fill_with};
@@ -24,11 +23,11 @@ pub struct Free<'a> {
     clearance: Option<f64>,
     finish: f64,
     covers: Covers,
-    at: RefCell<BTreeMap<i64, Vec<Region>>>,
+    at: RefCell<BTreeMap<(i64, u64), Vec<Region>>>,
 }
 
 impl<'a> Free<'a> {
-    /// With the user's clearance, or what the readings at each height need, and the finish.
+    /// With the user's clearance, or what the readings need, and the finish.
     pub fn new(site: &'a Site<'a>, clearance: Option<f64>, finish: f64) -> Free<'a> {
         Free {
             site,
@@ -45,14 +44,10 @@ impl<'a> Free<'a> {
         Free { covers, ..self }
     }
 
-    /// The doubt that most of the edge at a height does not exceed, mm.
-    fn shared(&self, z: f64) -> f64 {
-        self.site.model.bay(z).map_or(0.0, |b| shared(&b, &b).sd)
-    }
-
-    /// The free pieces at a height, largest first; none where nothing is known.
-    pub fn at(&self, z: f64) -> Vec<Region> {
-        let key = (z / CLOSE).round() as i64;
+    /// The free pieces at a height, largest first; none where nothing is known. For a piece whose clearance is that of walls known
+    /// to `sd`, mm (one standard deviation).
+    fn at(&self, z: f64, sd: f64) -> Vec<Region> {
+        let key = ((z / CLOSE).round() as i64, sd.to_bits());
         if let Some(known) = self.at.borrow().get(&key) {
             return known.clone();
         }
@@ -61,7 +56,6 @@ impl<'a> Free<'a> {
             .model
             .lowest_roof()
             .map_or(f64::INFINITY, |r| r.mm - 3.0 * r.sd);
-        let sd = self.shared(z);
         let clearance = self.clearance.unwrap_or(CLEAR * sd + self.finish);
         // Where the doubt is larger than most of the edge's, the edge keeps its own.
         let held_off = |own: f64| LEAN * own + CLEAR * (own - sd).max(0.0);
@@ -84,10 +78,11 @@ impl<'a> Free<'a> {
         heights(self.site, low, high)
     }
 
-    /// A rectangle in plan is free at all these heights.
-    pub fn holds(&self, plan: &Region, heights: &[f64]) -> bool {
+    /// A rectangle in plan is free at all these heights, for the piece whose place `cross` gives: it keeps the same off walls.
+    pub fn holds(&self, cross: &Cross, plan: &Region, heights: &[f64]) -> bool {
+        let sd = cross.shared().0;
         heights.iter().all(|z| {
-            let outside = plan.minus(&self.at(*z));
+            let outside = plan.minus(&self.at(*z, sd));
             outside.iter().all(|r| {
                 let (w, h) = r.size();
                 w.min(h) <= MOST && r.area() <= SLIVER * w.max(h)

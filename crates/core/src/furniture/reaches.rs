@@ -1,7 +1,7 @@
 //! Why a board that comes to a wall or a thing ends where it does: the rule of `cross` as values. What another rule decided
 //! is not explained by this one.
 
-use super::cross::{Cross, middle};
+use super::cross::Cross;
 use super::deck::why::surface;
 use crate::project::survey::Side;
 use crate::template::fill::{CLEAR, LEAN};
@@ -88,7 +88,7 @@ impl Cross<'_> {
         );
         let doubt = Source::Doubt {
             surface,
-            at: middle(n.doubt, z),
+            at: self.looked_up(n.doubt, z),
         };
         let doubt = Value::leaf(doubt, "doubt here", self.doubt(side, n.doubt, z));
         let lean = self.lean(&doubt).named("for doubt here");

@@ -156,9 +156,9 @@ fn floor(site: &Site, plan: &Region) -> f64 {
 }
 
 /// The box lies wholly in free space and in nobody's claim.
-pub fn is_free(site: &Site, free: &Free, spot: &Spot) -> bool {
+pub fn is_free(site: &Site, (cross, free): (&Cross, &Free), spot: &Spot) -> bool {
     let heights = free.heights(spot.z.0 + 0.5, spot.z.1);
-    site.is_free(&spot.claim()) && free.holds(&spot.plan(), &heights)
+    site.is_free(&spot.claim()) && free.holds(cross, &spot.plan(), &heights)
 }
 
 /// What is fixed already when a place is looked for.
@@ -189,9 +189,9 @@ pub fn find<'a>(
     across: &[Across],
     place: &ModulePlace,
     fixed: (&Fixed, f64),
-    good: &dyn Fn(&Spot) -> bool,
+    good: &dyn Fn(&Cross, &Spot) -> bool,
 ) -> Option<(ModulePlace, [f64; 3])> {
-    let against = |cross: &Cross, spot: &Spot| good(spot) && is_at_its_wall(cross, spot);
+    let against = |cross: &Cross, spot: &Spot| good(cross, spot) && is_at_its_wall(cross, spot);
     first(site, at, sizes, across, place, fixed, &against)
         .or_else(|| first(site, at, sizes, across, place, fixed, &|_, _| true))
 }
@@ -255,7 +255,7 @@ fn first<'a>(
             ..place.clone()
         };
         let spot = at(site, cross, &place, size, follow)?;
-        (good(cross, &spot) && is_free(site, free, &spot)).then_some(place)
+        (good(cross, &spot) && is_free(site, (cross, free), &spot)).then_some(place)
     };
     let (usual, least) = (sizes.first()?, sizes.last()?);
     let tall = cross(usual[2]);

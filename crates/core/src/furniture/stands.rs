@@ -98,7 +98,8 @@ fn way(s: &Stance, (x0, y0, x1, y1): (f64, f64, f64, f64)) -> Option<Region> {
 }
 
 /// Nothing is in the way of what comes out: no wall, no thing, nobody's claim. Behind the threshold it is outside.
-fn way_is_free(site: &Site, free: &Free, s: &Stance, spot: &Spot) -> bool {
+fn way_is_free(site: &Site, free: (&Cross, &Free), s: &Stance, spot: &Spot) -> bool {
+    let (cross, free) = free;
     let Some(way) = way(s, spot.plan().bounds()) else {
         return true;
     };
@@ -112,7 +113,7 @@ fn way_is_free(site: &Site, free: &Free, s: &Stance, spot: &Spot) -> bool {
     let high = |c: &Claim| spot.z.0 < c.z.1 && c.z.0 < spot.z.1;
     let mut others = site.others().filter(|(_, c)| high(c));
     others.all(|(_, c)| c.plan.and(&way).is_empty())
-        && free.holds(&way, &free.heights(spot.z.0 + 0.5, spot.z.1))
+        && free.holds(cross, &way, &free.heights(spot.z.0 + 0.5, spot.z.1))
 }
 
 fn cross<'a>(
@@ -160,7 +161,9 @@ fn place<P: Piece>(
         &s.opens.walls(),
         &module.place,
         (&wanted.fixed(), 0.0),
-        &|spot| spot::in_nobodys_way(site, spot) && way_is_free(site, &free, &s, spot),
+        &|cross, spot| {
+            spot::in_nobodys_way(site, spot) && way_is_free(site, (cross, &free), &s, spot)
+        },
     );
     Ok(found.map(|(place, size)| {
         piece.resize(c, s.opens.across(size));

@@ -1,7 +1,7 @@
 //! Outlines in marks that a tape has: every corner on a grid, the outline nowhere outside the exact one.
 
 use super::region::Region;
-use super::{Point, straight};
+use super::{Point, sides, straight};
 
 /// Slack for numbers that are on the grid already, mm.
 const SLACK: f64 = 1e-6;
@@ -80,10 +80,12 @@ impl Fit {
     /// `None` where nothing simple comes out, or nothing worth more than `least`.
     fn at(region: &Region, from: Point, step: f64, least: Option<f64>) -> Option<Fit> {
         let ring = |points: &Vec<Point>| -> Option<Vec<Point>> {
-            let n = points.len();
-            let local = |i: usize| [points[i % n][0] - from[0], points[i % n][1] - from[1]];
-            let corner = |i: usize| snap(local(i + n - 1), local(i), local(i + 1), step);
-            let mut out: Vec<Point> = (0..n).map(corner).collect::<Option<_>>()?;
+            let local = |p: Point| [p[0] - from[0], p[1] - from[1]];
+            let before = points.last().into_iter().chain(points);
+            let mut out: Vec<Point> = before
+                .zip(sides(points))
+                .map(|(a, (p, b))| snap(local(*a), local(p), local(b), step))
+                .collect::<Option<_>>()?;
             out.dedup();
             while out.len() > 1 && out.first() == out.last() {
                 out.pop();
@@ -95,10 +97,8 @@ impl Fit {
             holes: region.holes.iter().map(ring).collect::<Option<_>>()?,
         };
         // An edge that leans by one mark is worth marking level, at the cost of one mark along it.
-        let n = marked.outer.len();
-        let leaning: f64 = (0..n)
-            .map(|i| {
-                let (a, b) = (marked.outer[i], marked.outer[(i + 1) % n]);
+        let leaning: f64 = sides(&marked.outer)
+            .map(|(a, b)| {
                 let (dx, dy) = ((a[0] - b[0]).abs(), (a[1] - b[1]).abs());
                 let least = dx.min(dy);
                 if least > SLACK && least < 1.5 * step {

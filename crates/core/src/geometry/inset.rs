@@ -8,7 +8,7 @@ use i_overlay::core::overlay_rule::OverlayRule;
 
 use super::labelled::{Label, Labelled, combine};
 use super::region::Region;
-use super::{Point, distance_to_segment};
+use super::{Point, distance_to_segment, sides};
 
 /// A mitre longer than this many clearances is cut off square, as usual for offsets.
 const MITRE_LIMIT: f64 = 5.0;
@@ -91,7 +91,7 @@ pub fn inset(regions: &[Labelled], clearance: &dyn Fn(Label) -> f64) -> Vec<Labe
 
 /// A region whose edges along `special` segments are labelled by the segment's number, from 1; others get 0.
 pub fn marked(region: &Region, special: &[EdgeClearance]) -> Labelled {
-    let rings = std::iter::once(&region.outer).chain(&region.holes);
+    let rings = region.every();
     Labelled {
         rings: rings.map(|ring| edges(ring, special)).collect(),
     }
@@ -100,8 +100,7 @@ pub fn marked(region: &Region, special: &[EdgeClearance]) -> Labelled {
 /// The ring's edges with their labels, cut where a special segment begins or ends.
 fn edges(ring: &[Point], special: &[EdgeClearance]) -> Vec<(Point, Label)> {
     let mut out = Vec::new();
-    for i in 0..ring.len() {
-        let (a, b) = (ring[i], ring[(i + 1) % ring.len()]);
+    for (a, b) in sides(ring) {
         let (dx, dy) = (b[0] - a[0], b[1] - a[1]);
         let length = dx.hypot(dy);
         let along: Vec<_> = special.iter().filter(|s| runs_along(s, a, b)).collect();

@@ -10,7 +10,7 @@ use i_overlay::i_float::int::point::IntPoint;
 use i_overlay::segm::boolean::ShapeCountBoolean;
 
 use super::region::{Region, SAME, STRAIGHT};
-use super::{Point, distance};
+use super::{Point, beside, distance, sides};
 
 /// The overlay works on whole numbers up to 2^30: coordinates are scaled to 2^28.
 const GRID: f64 = 268_435_456.0;
@@ -92,10 +92,7 @@ impl Labelled {
     /// A region whose edges are labelled by `label(from, to)`.
     pub fn with(region: &Region, label: &mut dyn FnMut(Point, Point) -> Label) -> Labelled {
         let mut ring = |points: &Vec<Point>| -> Ring {
-            let n = points.len();
-            (0..n)
-                .map(|i| (points[i], label(points[i], points[(i + 1) % n])))
-                .collect()
+            sides(points).map(|(a, b)| (a, label(a, b))).collect()
         };
         let mut rings = vec![ring(&region.outer)];
         rings.extend(region.holes.iter().map(ring));
@@ -123,10 +120,8 @@ impl Labelled {
 
     /// Every edge: from, to, label.
     pub fn edges(&self) -> impl Iterator<Item = (Point, Point, Label)> + '_ {
-        self.rings.iter().flat_map(|ring| {
-            let n = ring.len();
-            (0..n).map(move |i| (ring[i].0, ring[(i + 1) % n].0, ring[i].1))
-        })
+        let rings = self.rings.iter();
+        rings.flat_map(|ring| sides(ring).map(|(a, b)| (a.0, b.0, a.1)))
     }
 
     /// The parts of this region not in `others`, which may lie over each other.
@@ -193,14 +188,12 @@ pub fn combine(from: &[&Labelled], others: &[Labelled], rule: OverlayRule) -> Ve
         EdgeOverlay::new(all().map(|r| r.edges().count()).sum());
     let mut add = |r: &Labelled, kind: ShapeType| {
         for (i, ring) in r.rings.iter().enumerate() {
-            let n = ring.len();
             // Regions lie left of their edges, whichever way they were given.
             let forward = (turn(ring) > 0.0) == (i == 0);
             overlay.add_edges(
-                (0..n).map(|i| {
-                    let (a, b) = (at(ring[i].0), at(ring[(i + 1) % n].0));
+                sides(ring).map(|((a, data), (b, _))| {
+                    let (a, b) = (at(a), at(b));
                     let (a, b) = if forward { (a, b) } else { (b, a) };
-                    let data = ring[i].1;
                     InputEdge { a, b, data }
                 }),
                 kind,
@@ -239,12 +232,9 @@ pub fn combine(from: &[&Labelled], others: &[Labelled], rule: OverlayRule) -> Ve
 
 /// Twice the area to the left of a ring.
 fn turn(ring: &Ring) -> f64 {
-    let n = ring.len();
-    let cross = |i: usize| {
-        let (a, b) = (ring[i].0, ring[(i + 1) % n].0);
-        a[0] * b[1] - b[0] * a[1]
-    };
-    (0..n).map(cross).sum()
+    sides(ring)
+        .map(|((a, _), (b, _))| a[0] * b[1] - b[0] * a[1])
+        .sum()
 }
 
 /// An outline counter-clockwise, a hole clockwise; nothing if it has no area.
@@ -265,10 +255,9 @@ fn oriented(ring: Ring, outer: bool) -> Option<Ring> {
 fn clean(mut ring: Ring) -> Ring {
     let mut i = 0;
     while ring.len() > 1 && i < ring.len() {
-        let n = ring.len();
-        if distance(ring[i].0, ring[(i + 1) % n].0) <= SAME {
+        let (_, next) = beside(i, ring.len());
+        if distance(ring[i].0, ring[next].0) <= SAME {
             // The short edge goes; the next begins here.
-            let next = (i + 1) % n;
             ring[i].1 = ring[next].1;
             ring.remove(next);
             i = i.saturating_sub(usize::from(next == 0));
@@ -279,8 +268,8 @@ fn clean(mut ring: Ring) -> Ring {
     let mut i = 0;
     while ring.len() > 3 && i < ring.len() {
         let n = ring.len();
-        let before = (i + n - 1) % n;
-        let (a, p, b) = (ring[before].0, ring[i].0, ring[(i + 1) % n].0);
+        let (before, after) = beside(i, n);
+        let (a, p, b) = (ring[before].0, ring[i].0, ring[after].0);
         let (dx, dy) = (b[0] - a[0], b[1] - a[1]);
         let length = dx.hypot(dy);
         let off = ((p[0] - a[0]) * dy - (p[1] - a[1]) * dx).abs();

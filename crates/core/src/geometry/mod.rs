@@ -19,6 +19,18 @@ use geo::Coord;
 /// A point in the plane, mm.
 pub type Point = [f64; 2];
 
+/// The sides of a ring, each from its corner to the next, the last back to the first.
+pub fn sides<T: Copy>(ring: &[T]) -> impl Iterator<Item = (T, T)> + Clone + '_ {
+    let close = ring.last().copied().zip(ring.first().copied());
+    ring.windows(2).map(|w| (w[0], w[1])).chain(close)
+}
+
+/// The places before and after `i` in a ring of `n`: what is left of a division takes longer than anything else there.
+pub(crate) fn beside(i: usize, n: usize) -> (usize, usize) {
+    let before = if i == 0 { n } else { i } - 1;
+    (before, if i + 1 < n { i + 1 } else { 0 })
+}
+
 /// Distance between two points.
 pub fn distance(a: Point, b: Point) -> f64 {
     (a[0] - b[0]).hypot(a[1] - b[1])
@@ -54,8 +66,8 @@ pub fn interpolate(points: &[(f64, f64)], x: f64) -> Option<f64> {
 pub(crate) fn straight(mut ring: Vec<Point>) -> Vec<Point> {
     let mut i = 0;
     while ring.len() > 3 && i < ring.len() {
-        let n = ring.len();
-        let (a, p, b) = (ring[(i + n - 1) % n], ring[i], ring[(i + 1) % n]);
+        let (before, after) = beside(i, ring.len());
+        let (a, p, b) = (ring[before], ring[i], ring[after]);
         let cross = (b[0] - a[0]) * (p[1] - a[1]) - (b[1] - a[1]) * (p[0] - a[0]);
         if cross.abs() < 1e-6 {
             ring.remove(i);

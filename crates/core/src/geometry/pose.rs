@@ -84,8 +84,8 @@ pub fn around(points: impl Iterator<Item = Vec3>) -> (Vec3, Vec3) {
     let (mut low, mut high) = ([f64::INFINITY; 3], [f64::NEG_INFINITY; 3]);
     for p in points {
         for k in 0..3 {
-            low[k] = low[k].min(p[k]);
-            high[k] = high[k].max(p[k]);
+            low[k] = if p[k] < low[k] { p[k] } else { low[k] };
+            high[k] = if p[k] > high[k] { p[k] } else { high[k] };
         }
     }
     (low, high)

@@ -5,7 +5,7 @@ use geo::{Area, BooleanOps, LineString, MultiPolygon, Orient, Polygon, Simplify,
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::{Point, coord, distance};
+use super::{Point, beside, coord, distance, sides};
 use crate::input::{MAX_LENGTH, count, within};
 use crate::problem::Problem;
 
@@ -27,15 +27,31 @@ pub struct Region {
     pub holes: Vec<Vec<Point>>,
 }
 
+/// The rectangle round something: least `x` and `y`, greatest `x` and `y`.
+pub type Bounds = (f64, f64, f64, f64);
+
+/// The rectangle round points.
+pub fn bounds(points: &[Point]) -> Bounds {
+    let far = f64::INFINITY;
+    // Written out, each is one instruction; `min` and `max` also ask for what is no number.
+    let less = |a: f64, b: f64| if a < b { a } else { b };
+    let more = |a: f64, b: f64| if a > b { a } else { b };
+    let wider = |b: Bounds, p: &Point| {
+        let (low, high) = ((less(p[0], b.0), less(p[1], b.1)), (p[0], p[1]));
+        (low.0, low.1, more(high.0, b.2), more(high.1, b.3))
+    };
+    match points.is_empty() {
+        true => (0.0, 0.0, 0.0, 0.0),
+        false => points.iter().fold((far, far, -far, -far), wider),
+    }
+}
+
 /// Area within a ring, mm2 (shoelace formula).
 fn ring_area(ring: &[Point]) -> f64 {
     // About its first corner: far from the origin nothing is lost.
     let Some(o) = ring.first() else { return 0.0 };
-    let next = ring.iter().cycle().skip(1);
-    let twice = ring
-        .iter()
-        .zip(next)
-        .map(|(a, b)| (a[0] - o[0]) * (b[1] - o[1]) - (b[0] - o[0]) * (a[1] - o[1]));
+    let twice =
+        sides(ring).map(|(a, b)| (a[0] - o[0]) * (b[1] - o[1]) - (b[0] - o[0]) * (a[1] - o[1]));
     (twice.sum::<f64>() / 2.0).abs()
 }
 
@@ -149,21 +165,14 @@ impl Region {
         }
     }
 
-    /// `(x0, y0, x1, y1)`.
-    pub fn bounds(&self) -> (f64, f64, f64, f64) {
-        let far = (
-            f64::INFINITY,
-            f64::INFINITY,
-            f64::NEG_INFINITY,
-            f64::NEG_INFINITY,
-        );
-        let wider = |b: (f64, f64, f64, f64), p: &Point| {
-            (b.0.min(p[0]), b.1.min(p[1]), b.2.max(p[0]), b.3.max(p[1]))
-        };
-        match self.outer.is_empty() {
-            true => (0.0, 0.0, 0.0, 0.0),
-            false => self.outer.iter().fold(far, wider),
-        }
+    /// The rectangle round it.
+    pub fn bounds(&self) -> Bounds {
+        bounds(&self.outer)
+    }
+
+    /// All its rings, the outline first.
+    pub fn every(&self) -> impl Iterator<Item = &Vec<Point>> + '_ {
+        std::iter::once(&self.outer).chain(&self.holes)
     }
 
     /// Width and height of the bounding box.
@@ -195,11 +204,8 @@ impl Region {
             }
             from < to
         };
-        let rings = || std::iter::once(&self.outer).chain(&self.holes);
-        let crossed = rings().any(|ring| {
-            let next = ring.iter().cycle().skip(1);
-            ring.iter().zip(next).any(|(a, b)| through(*a, *b))
-        });
+        let mut edges = self.every().flat_map(|ring| sides(ring));
+        let crossed = edges.any(|(a, b)| through(a, b));
         let middle = [f64::midpoint(x0, x1), f64::midpoint(y0, y1)];
         let stretches = self.line(middle[0]);
         !crossed && stretches.iter().any(|s| s.0 < middle[1] && middle[1] < s.1)
@@ -251,8 +257,7 @@ impl Region {
     /// The stretches, along the other axis, of the line on which the coordinate `axis` is `at`.
     fn crossed(&self, axis: usize, at: f64) -> Vec<(f64, f64)> {
         let (k, o) = (axis, 1 - axis);
-        let rings = std::iter::once(&self.outer).chain(&self.holes);
-        let edges = rings.flat_map(|r| r.iter().zip(r.iter().cycle().skip(1)));
+        let edges = self.every().flat_map(|ring| sides(ring));
         let crossing = edges.filter(|(a, b)| (a[k] <= at) != (b[k] <= at));
         let mut ends: Vec<f64> = crossing
             .map(|(a, b)| a[o] + (b[o] - a[o]) * (at - a[k]) / (b[k] - a[k]))
@@ -308,8 +313,8 @@ fn clean(ring: &LineString<f64>) -> Vec<Point> {
     // Drop vertices on the straight line between their neighbours.
     let mut i = 0;
     while points.len() > 3 && i < points.len() {
-        let n = points.len();
-        let (a, p, b) = (points[(i + n - 1) % n], points[i], points[(i + 1) % n]);
+        let (before, after) = beside(i, points.len());
+        let (a, p, b) = (points[before], points[i], points[after]);
         let (dx, dy) = (b[0] - a[0], b[1] - a[1]);
         let length = dx.hypot(dy);
         let off = ((p[0] - a[0]) * dy - (p[1] - a[1]) * dx).abs();

@@ -14,7 +14,7 @@ const SEGMENTS: usize = 32;
 /// pointing out of the material.
 fn corners(region: &Region, least: f64, kink: f64) -> Vec<(Point, Point)> {
     let mut out = Vec::new();
-    for ring in std::iter::once(&region.outer).chain(&region.holes) {
+    for ring in region.every() {
         let n = ring.len();
         for i in 0..n {
             let (a, v, b) = (ring[(i + n - 1) % n], ring[i], ring[(i + 1) % n]);
@@ -74,7 +74,7 @@ impl Relief {
     /// For the same corner where that is marked: the nearest of the corners of `marked`.
     #[must_use]
     pub fn on(self, marked: &Region) -> Relief {
-        let rings = std::iter::once(&marked.outer).chain(&marked.holes);
+        let rings = marked.every();
         let corners = rings.flatten().copied();
         let apart = |p: &Point| distance(*p, self.corner);
         let nearest = corners.min_by(|a, b| apart(a).total_cmp(&apart(b)));

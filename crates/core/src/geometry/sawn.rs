@@ -2,7 +2,7 @@
 
 use super::labelled::{Label, Labelled};
 use super::region::Region;
-use super::{Point, distance, distance_to_segment, straight};
+use super::{Point, beside, distance, distance_to_segment, sides, straight};
 
 /// No edge along is shorter than this, mm: a jigsaw's blade is about as wide.
 pub const ALONG: f64 = 8.0;
@@ -52,8 +52,7 @@ pub fn sawable(region: &Region) -> Region {
 
 /// Of what a ring goes round, either way.
 fn area(ring: &[Point]) -> f64 {
-    let edges = ring.iter().zip(ring.iter().cycle().skip(1));
-    let twice: f64 = edges.map(|(a, b)| a[0] * b[1] - b[0] * a[1]).sum();
+    let twice: f64 = sides(ring).map(|(a, b)| a[0] * b[1] - b[0] * a[1]).sum();
     twice.abs() / 2.0
 }
 
@@ -66,14 +65,14 @@ fn turn(a: Point, b: Point, c: Point) -> f64 {
 /// one, if the riser is low or the tread narrow.
 fn tread(ring: &[Point], i: usize, forward: bool) -> Option<Vec<Point>> {
     let n = ring.len();
+    // A triangle has no step.
+    if n < 4 {
+        return None;
+    }
     let at = |k: usize| {
-        let k = k % n;
         // Going round the other way is the same shape in a mirror.
-        if forward {
-            ring[(i + k) % n]
-        } else {
-            ring[(i + 2 * n - k) % n]
-        }
+        let j = if forward { i + k } else { i + n - k };
+        ring[if j < n { j } else { j - n }]
     };
     let hand = if forward { 1.0 } else { -1.0 };
     // In, inner corner, outer corner, end of the tread, and what comes then.
@@ -113,8 +112,8 @@ fn tread(ring: &[Point], i: usize, forward: bool) -> Option<Vec<Point>> {
 
 /// Without corner `i`, if an edge there is short, the corner points out of the material and hardly does so.
 fn kink(ring: &[Point], i: usize) -> Option<Vec<Point>> {
-    let n = ring.len();
-    let (a, p, b) = (ring[(i + n - 1) % n], ring[i], ring[(i + 1) % n]);
+    let (before, after) = beside(i, ring.len());
+    let (a, p, b) = (ring[before], ring[i], ring[after]);
     let short = distance(a, p).min(distance(p, b)) < ALONG;
     // Nearly straight on: the corner of a low step is none, however near it lies to the line past it.
     let (d, e) = ([p[0] - a[0], p[1] - a[1]], [b[0] - p[0], b[1] - p[1]]);

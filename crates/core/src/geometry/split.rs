@@ -2,6 +2,7 @@
 
 use super::labelled::{Label, Labelled};
 use super::region::Region;
+use super::sides;
 use super::tips::{Cut, NARROW, about, without_tips};
 
 /// Rounding slack when a size is compared with a sheet, mm.
@@ -16,9 +17,7 @@ pub fn lies_on(region: &Region, w: f64, h: f64) -> bool {
     if fits(region.size()) {
         return true;
     }
-    let n = region.outer.len();
-    (0..n).any(|i| {
-        let (a, b) = (region.outer[i], region.outer[(i + 1) % n]);
+    sides(&region.outer).any(|(a, b)| {
         let (dx, dy) = (b[0] - a[0], b[1] - a[1]);
         let l = dx.hypot(dy);
         let (c, s) = (dx / l, dy / l);

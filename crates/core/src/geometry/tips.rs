@@ -1,7 +1,7 @@
 //! Weak tips: narrow tongues and sharp points that a joint leaves beside it.
 
-use super::Point;
 use super::region::Region;
+use super::{Point, sides};
 
 /// A strip of board beside a joint that is narrower than this over more than this breaks when it is carried or
 /// stepped on, mm. Our own choice, for plywood of 9 to 18 mm.
@@ -90,9 +90,9 @@ fn longest(region: &Region, cut: Cut, at: f64, side: f64) -> Option<Tip> {
     let place = |i: usize| low + (i as f64 + 0.5) * step;
     // Edges met on the way out, and the nearest of them.
     let mut met = vec![(0_usize, f64::INFINITY); places];
-    for ring in std::iter::once(&region.outer).chain(&region.holes) {
-        for (i, p) in ring.iter().enumerate() {
-            let (a, b) = (turned(p), turned(&ring[(i + 1) % ring.len()]));
+    for ring in region.every() {
+        for (a, b) in sides(ring) {
+            let (a, b) = (turned(&a), turned(&b));
             let (from, to) = (a.1.min(b.1), a.1.max(b.1));
             let first = ((from - low) / step - 0.5).ceil().max(0.0) as usize;
             for (k, here) in met.iter_mut().enumerate().skip(first) {

@@ -2,6 +2,7 @@
 
 use super::{Corner, Dim};
 use crate::geometry::region::Region;
+use crate::geometry::sides;
 use crate::units::figure::Writer;
 
 /// Edges shorter than this get no dimension line of their own, mm: the table of corners has them.
@@ -50,9 +51,7 @@ pub fn dims(marked: &Region, width: f64, height: f64, w: &Writer) -> Vec<Dim> {
             side: "left".into(),
         },
     ];
-    let ring = &marked.outer;
-    for i in 0..ring.len() {
-        let (a, b) = (ring[i], ring[(i + 1) % ring.len()]);
+    for (a, b) in sides(&marked.outer) {
         let (dx, dy) = ((b[0] - a[0]).abs(), (b[1] - a[1]).abs());
         let along = dx.max(dy);
         if along < SHORT || dx.min(dy) > along * 0.2 {

@@ -128,7 +128,7 @@ pub fn check(fits: &BTreeMap<String, Fit>) -> Result<(), Problem> {
         ] {
             super::check::text(words, &format!("{at}/{field}"))?;
         }
-        let rings = std::iter::once(&fit.outline.outer).chain(&fit.outline.holes);
+        let rings = fit.outline.every();
         many(format!("{at}/outline"), rings.map(Vec::len).sum(), CORNERS)?;
         fit.outline.check(&format!("{at}/outline"))?;
         within(fit.thickness, &format!("{at}/thickness"), 0.5, 200.0)?;

@@ -8,9 +8,9 @@ use std::collections::BTreeMap;
 use self::spread::spread;
 use crate::boards::BoardView;
 use crate::furniture::built::{Pose, Vec3};
-use crate::geometry::Point;
 use crate::geometry::pose::around;
-use crate::geometry::region::Region;
+use crate::geometry::region::{Bounds, Region};
+use crate::geometry::{Point, sides};
 
 /// Touching within this is contact, mm.
 pub const TOUCH: f64 = 0.2;
@@ -50,7 +50,15 @@ impl<'a> Solid<'a> {
 
     /// At a pose.
     pub fn at(board: &'a BoardView, pose: Pose) -> Solid<'a> {
-        let corners = board.outline.outer.iter();
+        // Of one that is square to the axes the corners of the rectangle round it tell as much.
+        let square = pose.u.iter().chain(&pose.v);
+        let square = square.copied().all(|c| c == 0.0 || c.abs() == 1.0);
+        let (x0, y0, x1, y1) = board.own();
+        let corners = match square {
+            true => &[[x0, y0], [x1, y0], [x1, y1], [x0, y1]],
+            false => &board.outline.outer[..],
+        };
+        let corners = corners.iter();
         let corners = corners.flat_map(|p| [0.0, board.thickness].map(|t| pose.at(p[0], p[1], t)));
         let (low, high) = around(corners);
         Solid {
@@ -154,13 +162,13 @@ impl<'a> Solid<'a> {
         }
         let [a, b, t] = self.pose.own(p);
         let thick = t > TOUCH && t < self.board.thickness - TOUCH;
-        thick && within(&self.board.outline, [a, b])
+        thick && within(self.board, [a, b])
     }
 
     /// A straight way between two points may lead into it: `false` if it surely does not.
     pub fn may_meet(&self, ends: [Vec3; 2]) -> bool {
         let [a, b] = ends.map(|p| self.pose.own(p));
-        let (x0, y0, x1, y1) = self.board.outline.bounds();
+        let (x0, y0, x1, y1) = self.board.own();
         let (low, high) = ([x0, y0, TOUCH], [x1, y1, self.board.thickness - TOUCH]);
         (0..3).all(|k| a[k].max(b[k]) >= low[k] && a[k].min(b[k]) <= high[k])
     }
@@ -184,7 +192,7 @@ impl<'a> Solid<'a> {
             each.map(|s| (s.0.min(s.1), s.0.max(s.1))).collect()
         };
         if w[axis].abs() > SQUARE {
-            let inside = within(outline, [dot(u), dot(v)]);
+            let inside = within(self.board, [dot(u), dot(v)]);
             let end = |t: f64| (t - dot(w)) / w[axis];
             let (a, b) = (end(0.0), end(self.board.thickness));
             return Some(if inside {
@@ -208,10 +216,8 @@ impl<'a> Solid<'a> {
     pub fn points(&self) -> Vec<Vec3> {
         /// Edges longer than this are looked at between their ends, mm.
         const LONG: f64 = 120.0;
-        let ring = &self.board.outline.outer;
         let mut flat: Vec<Point> = Vec::new();
-        for i in 0..ring.len() {
-            let (a, b) = (ring[i], ring[(i + 1) % ring.len()]);
+        for (a, b) in sides(&self.board.outline.outer) {
             let n = (crate::geometry::distance(a, b) / LONG)
                 .ceil()
                 .clamp(1.0, 12.0) as usize;
@@ -245,13 +251,7 @@ pub fn boxes(boards: &[BoardView]) -> BTreeMap<&str, (Vec3, Vec3)> {
 
 /// Twice the area of a ring, positive counter-clockwise.
 fn signed(ring: &[Point]) -> f64 {
-    let n = ring.len();
-    (0..n)
-        .map(|i| {
-            let (a, b) = (ring[i], ring[(i + 1) % n]);
-            a[0] * b[1] - a[1] * b[0]
-        })
-        .sum()
+    sides(ring).map(|(a, b)| a[0] * b[1] - a[1] * b[0]).sum()
 }
 
 fn others(axis: usize) -> [usize; 2] {
@@ -262,15 +262,17 @@ fn others(axis: usize) -> [usize; 2] {
     }
 }
 
-fn within(region: &Region, p: Point) -> bool {
-    let crossed = |ring: &Vec<Point>| {
-        let n = ring.len();
-        let hits = (0..n).filter(|i| {
-            let (a, b) = (ring[*i], ring[(*i + 1) % n]);
+fn within(board: &BoardView, p: Point) -> bool {
+    let crossed = |(ring, (x0, y0, x1, y1)): (&Vec<Point>, &Bounds)| {
+        if p[0] < *x0 || p[0] > *x1 || p[1] < *y0 || p[1] > *y1 {
+            return false;
+        }
+        let hits = sides(ring).filter(|(a, b)| {
             (a[1] > p[1]) != (b[1] > p[1])
                 && p[0] < a[0] + (b[0] - a[0]) * (p[1] - a[1]) / (b[1] - a[1])
         });
         hits.count() % 2 == 1
     };
-    crossed(&region.outer) && !region.holes.iter().any(crossed)
+    let mut rings = board.outline.every().zip(&board.bounds);
+    rings.next().is_some_and(crossed) && !rings.any(crossed)
 }

@@ -1,7 +1,7 @@
 //! How far a flat shape goes one way, within a band across it.
 
-use crate::geometry::Point;
 use crate::geometry::region::Region;
+use crate::geometry::{Point, sides};
 
 /// The stretches along coordinate `along` that the region covers somewhere within `(lo, hi)` of coordinate `t`.
 /// Between neighbouring corners its sections are trapezoids, and each covers what lies between its outermost corners.
@@ -11,11 +11,7 @@ pub(super) fn spread(
     along: usize,
     (lo, hi): (f64, f64),
 ) -> Vec<(f64, f64)> {
-    let rings = std::iter::once(&region.outer).chain(&region.holes);
-    let mut edges: Vec<(Point, Point)> = Vec::new();
-    for ring in rings {
-        edges.extend((0..ring.len()).map(|i| (ring[i], ring[(i + 1) % ring.len()])));
-    }
+    let edges: Vec<(Point, Point)> = region.every().flat_map(|ring| sides(ring)).collect();
     let mut cuts: Vec<f64> = edges.iter().map(|(a, _)| a[t]).collect();
     cuts.retain(|c| *c > lo && *c < hi);
     cuts.extend([lo, hi]);

@@ -3,6 +3,8 @@
 //! much. Readings then settle the rest (least-squares collocation: Moritz, Advanced Physical
 //! Geodesy; the same as a cubic smoothing spline with a diffuse straight part).
 
+use pulp::{Arch, Simd, WithSimd};
+
 use crate::project::survey::Side;
 
 /// A shape of the vehicle that readings are readings of.
@@ -213,10 +215,38 @@ impl Places {
         if !same && (ridges.apart || bend.alike == 0.0) {
             return vec![0.0; self.x.len()];
         }
-        let weights = bend.weights();
-        let (y, w) = (t.u / 1000.0, t.v / 500.0);
-        let by = if same { 1.0 } else { bend.alike };
-        let on = |s: &Option<Side>| s.is_none_or(|s| same && s == side);
+        let to = To {
+            places: self,
+            same,
+            at: (t.u / 1000.0, t.v / 500.0),
+            bend,
+            ridges,
+            on: side,
+        };
+        Arch::new().dispatch(to)
+    }
+}
+
+/// What a place has to do with all of `places`: run with the widest registers that the machine has, the same sums, more of them at a time.
+struct To<'a> {
+    places: &'a Places,
+    same: bool,
+    at: (f64, f64),
+    bend: Bend,
+    ridges: &'a Ridges,
+    on: Side,
+}
+
+impl WithSimd for To<'_> {
+    type Output = Vec<f64>;
+
+    #[inline(always)]
+    fn with_simd<S: Simd>(self, _: S) -> Vec<f64> {
+        let (same, weights) = (self.same, self.bend.weights());
+        let (y, w) = self.at;
+        let (xs, vs) = (&self.places.x, &self.places.v);
+        let by = if same { 1.0 } else { self.bend.alike };
+        let on = |s: &Option<Side>| s.is_none_or(|s| same && s == self.on);
         // Creases first, one after the other for all places.
         let creased = |list: &[(Option<Side>, f64)], unit: f64, from: &[f64], to: f64| {
             let mut sums = vec![0.0; from.len()];
@@ -229,16 +259,17 @@ impl Places {
             }
             sums
         };
-        let across = creased(&ridges.x, 1000.0, &self.x, y);
-        let along = creased(&ridges.z, 500.0, &self.v, w);
-        // The sum goes from left to right as there, so that both are the same to the last bit.
-        let one = |(((x, v), across), along): (((&f64, &f64), &f64), &f64)| {
-            let (x, v) = (*x, *v);
+        let across = creased(&self.ridges.x, 1000.0, xs, y);
+        let along = creased(&self.ridges.z, 500.0, vs, w);
+        // The sum goes from left to right as in `covariance`, so that both are the same to the last bit.
+        let mut out = vec![0.0; xs.len()];
+        let places = xs.iter().zip(vs).zip(across.iter().zip(&along));
+        for (out, ((x, v), (across, along))) in out.iter_mut().zip(places) {
             let plain = match same {
                 true => 1e6 + 9e4 * x * y + 9e4 * v * w + 2.5e3 * x * y * v * w,
                 false => 0.0,
             };
-            let (a, up) = (spline(x, y), spline(v, w));
+            let (a, up) = (spline(*x, y), spline(*v, w));
             let sum = plain * weights[0]
                 + a * weights[1]
                 + a * v * w * weights[2]
@@ -247,13 +278,13 @@ impl Places {
                 + a * up * weights[5]
                 + across * (1.0 + FADE[0] * v * w) * weights[6]
                 + along * (1.0 + FADE[1] * x * y) * weights[7];
-            by * sum
-        };
-        let places = self.x.iter().zip(&self.v);
-        places.zip(&across).zip(&along).map(one).collect()
+            *out = by * sum;
+        }
+        out
     }
 }
 
+#[inline(always)]
 fn past(x: f64, c: f64) -> f64 {
     // Written out, it is one instruction; `max` also asks for what is no number.
     let far = x - c;
@@ -261,6 +292,7 @@ fn past(x: f64, c: f64) -> f64 {
 }
 
 /// Covariance of a curve whose bend wanders at random: the posterior mean is a cubic spline.
+#[inline(always)]
 fn spline(a: f64, b: f64) -> f64 {
     let (a, b) = (past(a, 0.0), past(b, 0.0));
     let (m, n) = if a < b { (a, b) } else { (b, a) };

@@ -4,7 +4,7 @@
 use crate::geometry::inset::{EdgeClearance, inset, marked};
 use crate::geometry::labelled::{Label, Labelled};
 use crate::geometry::region::Region;
-use crate::geometry::{Point, distance_to_segment, relief, split};
+use crate::geometry::{Point, distance_to_segment, relief, sides, split};
 
 /// Crumbs smaller than this are not worth a panel, mm2 (a stamp of 20 x 20 mm).
 const CRUMB: f64 = 400.0;
@@ -151,16 +151,11 @@ fn bevels(panels: &[Region], bounds: &Bounds) -> Vec<Bevel> {
         .map(|e| e.clearance)
         .fold(bounds.clearance, f64::max);
     let wall = &bounds.bay.outer;
-    let near_wall = |p: Point| {
-        (0..wall.len()).any(|i| {
-            distance_to_segment(p, wall[i], wall[(i + 1) % wall.len()]) <= widest + ON_WALL
-        })
-    };
+    let near_wall =
+        |p: Point| sides(wall).any(|(a, b)| distance_to_segment(p, a, b) <= widest + ON_WALL);
     let mut out = Vec::new();
     for panel in panels {
-        let n = panel.outer.len();
-        for i in 0..n {
-            let (a, b) = (panel.outer[i], panel.outer[(i + 1) % n]);
+        for (a, b) in sides(&panel.outer) {
             let middle = [(a[0] + b[0]) / 2.0, (a[1] + b[1]) / 2.0];
             if [a, middle, b].iter().all(|p| near_wall(*p)) {
                 out.push(Bevel {

@@ -2,7 +2,7 @@
 
 use crate::geometry::pose::Pose;
 use crate::geometry::region::Region;
-use crate::geometry::{Point, distance};
+use crate::geometry::{Point, distance, sides};
 use crate::project::templates::{Face, Plane};
 use crate::survey::model::Model;
 use crate::survey::witness::plane;
@@ -49,10 +49,8 @@ pub fn stretches(board: Lying, near: f64, model: &Model) -> Vec<Vec<Spot>> {
     };
     let mut out: Vec<Vec<Spot>> = Vec::new();
     let ring = &board.outline.outer;
-    let n = ring.len();
     let mut open = false;
-    for i in 0..n {
-        let (a, b) = (ring[i], ring[(i + 1) % n]);
+    for (a, b) in sides(ring) {
         let long = distance(a, b);
         if long < 1e-6 {
             continue;
@@ -90,9 +88,7 @@ pub fn runs_along(board: Lying, model: &Model) -> bool {
     let Some(plane) = plane(board.pose) else {
         return false;
     };
-    let ring = &board.outline.outer;
-    (0..ring.len()).any(|i| {
-        let (a, b) = (ring[i], ring[(i + 1) % ring.len()]);
+    sides(&board.outline.outer).any(|(a, b)| {
         let long = distance(a, b);
         let d = [(b[0] - a[0]) / long, (b[1] - a[1]) / long];
         let at = [(a[0] + b[0]) / 2.0, (a[1] + b[1]) / 2.0];
@@ -117,10 +113,8 @@ pub fn unsure(board: Lying, sd: f64, model: &Model) -> Option<Unsure> {
     /// Shorter bits say no more than their neighbours, mm.
     const LONG: f64 = 60.0;
     let plane = plane(board.pose)?;
-    let ring = &board.outline.outer;
     let mut found: Option<Unsure> = None;
-    for i in 0..ring.len() {
-        let (a, b) = (ring[i], ring[(i + 1) % ring.len()]);
+    for (a, b) in sides(&board.outline.outer) {
         let long = distance(a, b);
         if long < LONG {
             continue;

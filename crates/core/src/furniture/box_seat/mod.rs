@@ -228,7 +228,7 @@ impl BoxSeatKind {
             &across,
             &module.place,
             (&wanted.fixed(), FOLLOW),
-            &|spot| spot::in_nobodys_way(site, spot),
+            &|_, spot| spot::in_nobodys_way(site, spot),
         );
         let (place, [length, depth, height]) = found.ok_or_else(|| spot::nowhere(called))?;
         (b.length, b.depth, b.height) = (length, depth, height);

@@ -1,7 +1,7 @@
 //! Air under the mattress: holes in a solid board.
 
-use crate::geometry::distance_to_segment;
 use crate::geometry::region::Region;
+use crate::geometry::{distance_to_segment, sides};
 use geo::Contains;
 
 /// Diameter of a vent hole, mm (32 mm holes: common practice, no source).
@@ -61,8 +61,6 @@ fn clear(panel: &Region, xs: &[f64], p: [f64; 2]) -> Option<[f64; 2]> {
         return None;
     }
     let inside = panel.polygon().contains(&geo::Point::new(p[0], p[1]));
-    let n = panel.outer.len();
-    let far =
-        (0..n).all(|i| distance_to_segment(p, panel.outer[i], panel.outer[(i + 1) % n]) >= EDGE);
+    let far = sides(&panel.outer).all(|(a, b)| distance_to_segment(p, a, b) >= EDGE);
     (inside && far).then_some(p.map(f64::round))
 }

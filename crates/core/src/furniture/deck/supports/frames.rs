@@ -6,7 +6,7 @@ use crate::furniture::built::{Axis, Bevel, Measure, Pose};
 use crate::furniture::way::Way;
 use crate::geometry::region::Region;
 use crate::geometry::sawn::{ACROSS, sawable};
-use crate::geometry::{Point, distance};
+use crate::geometry::{Point, distance, sides};
 use crate::project::survey::Side;
 use crate::side_by_side::each;
 
@@ -214,19 +214,18 @@ impl Job<'_> {
             let decides = (-SAME..=ACROSS).contains(&(ends - side.sign() * y));
             decides.then_some(at(x + half)? - at(x - half)?)
         };
-        let ring = shape.outer.iter().zip(shape.outer.iter().cycle().skip(1));
-        let leans = ring.filter_map(|(p, q)| {
+        let leans = sides(&shape.outer).filter_map(|(p, q)| {
             let side = if p[0] > 0.0 { Side::Left } else { Side::Right };
-            let out = (wider(side, *p)? + wider(side, *q)?) / 2.0;
-            let long = distance(*p, *q);
+            let out = (wider(side, p)? + wider(side, q)?) / 2.0;
+            let long = distance(p, q);
             if long < 1e-6 {
                 return None;
             }
             let square = (q[1] - p[1]).abs() / long;
             Some(Lean {
                 of: format!("{} wall", side.word()),
-                from: *p,
-                to: *q,
+                from: p,
+                to: q,
                 deg: (out * square / t).atan().to_degrees(),
             })
         });
