@@ -1,6 +1,7 @@
 //! How a piece of furniture is put together: in which order its boards come, what holds each to those that are there
 //! already, and a drawing of each step, worked out from the solids.
 
+use std::cmp::Reverse;
 use std::collections::{BTreeMap, BTreeSet};
 
 use serde::Serialize;
@@ -187,13 +188,13 @@ impl<'a> Piece<'a> {
             }
             // Nothing is begun with what is screwed on last.
             let begins = if held == 0 { comes_off } else { 0 };
-            (covers, usize::MAX - held, begins, self.low(&b.id), *b)
+            ((covers, Reverse(held), begins), self.low(&b.id), *b)
         });
-        let first = order.min_by(|(p, q, r, low, a), (s, t, u, up, b)| {
-            let what = (p, q, r).cmp(&(s, t, u));
-            what.then(low.total_cmp(up)).then_with(|| a.id.cmp(&b.id))
+        let first = order.min_by(|(p, low, a), (q, up, b)| {
+            let what = p.cmp(q).then(low.total_cmp(up));
+            what.then_with(|| a.id.cmp(&b.id))
         });
-        first.map(|f| f.4)
+        first.map(|f| f.2)
     }
 
     /// Boards of the same part, held by as many others that are there, come in one step.

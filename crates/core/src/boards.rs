@@ -9,7 +9,7 @@ use utoipa::ToSchema;
 use crate::furniture::built::{Body, Built, Pocket, Pose, Vec3};
 use crate::furniture::riding::Bodies;
 use crate::furniture::{Field, Kind, Site, kind};
-use crate::geometry::region::{Bounds, Region, bounds};
+use crate::geometry::region::{Bounds, Region};
 use crate::parts::Part;
 use crate::parts::marking::cut_shape;
 use crate::project::Project;
@@ -59,7 +59,7 @@ pub struct BoardView {
 
 impl BoardView {
     /// The rectangle round its outline.
-    pub fn own(&self) -> Bounds {
+    pub fn rectangle(&self) -> Bounds {
         self.bounds.first().copied().unwrap_or_default()
     }
 }
@@ -127,7 +127,7 @@ pub fn views(project: &Project, built: &BTreeMap<String, Built>, parts: &[Part])
                 module: (*module).clone(),
                 role: board.role.into(),
                 thickness: board.thickness,
-                bounds: outline.every().map(|ring| bounds(ring)).collect(),
+                bounds: outline.rectangles(),
                 outline,
                 pockets: pockets.collect(),
                 shut: pose,

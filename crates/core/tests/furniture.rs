@@ -582,14 +582,27 @@ fn a_drawer_behind_the_door_frame_holds_nothing() {
     }
 }
 
-/// In an empty bay, 700 from the middle to each wall and 2000 long, a box goes against a wall whatever its height: readings at the floor and
-/// 300 up leave the walls between and above less sure, which holds a box off them and is no reason to refuse it.
+/// In an empty bay, 700 from the middle to each wall and 2000 long, a box goes against a wall whatever its height. Where the walls were not
+/// read, between, above and below two heights, they are less sure: that holds a box off them and is no reason to refuse it. 200 below the
+/// readings three deviations of 3 % are 18 mm, and clearance comes to that.
 #[rstest]
-#[case("left_wall")]
-#[case("right_wall")]
-fn a_box_goes_against_a_wall_whatever_its_height(#[case] across: &str) {
+#[case::left("left_wall", [0, 300], 20.0)]
+#[case::right("right_wall", [0, 300], 20.0)]
+#[case::not_read_at_the_floor("left_wall", [200, 400], 25.0)]
+fn a_box_goes_against_a_wall_whatever_its_height(
+    #[case] across: &str,
+    #[case] read: [u32; 2],
+    #[case] most: f64,
+) {
+    let mut bay = bare();
+    let readings = bay["survey"]["readings"].as_object_mut().unwrap();
+    for q in readings.values_mut().map(|r| &mut r["quantity"]) {
+        if q["of"] == "wall" {
+            q["z"] = json!(read[usize::from(q["z"] != 0.0)]);
+        }
+    }
     for height in (120..=440).step_by(10) {
-        let mut doc = bare();
+        let mut doc = bay.clone();
         let high = height.to_string();
         let sets = [
             ("width", "420"),
@@ -604,7 +617,7 @@ fn a_box_goes_against_a_wall_whatever_its_height(#[case] across: &str) {
             let s = Solid::at(b, b.shut);
             s.high[1].max(-s.low[1])
         });
-        let out = out.fold(0.0, f64::max);
-        assert!((680.0..698.0).contains(&out), "{height} high: {out}");
+        let off = 700.0 - out.fold(0.0, f64::max);
+        assert!(off > 2.0 && off < most, "{height} high: {off}");
     }
 }

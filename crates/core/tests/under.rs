@@ -26,6 +26,13 @@ fn lid(p: &Plan) -> &Finding {
     lids.next().unwrap()
 }
 
+/// The lid opens right over, with that opened first.
+fn opens(p: &Plan, first: &str) {
+    let f = lid(p);
+    assert_eq!(f.level, Severity::Fine, "{}", f.sentence);
+    assert!(f.sentence.contains(first), "{}", f.sentence);
+}
+
 /// A deck that stays lies right over the lid: it does not open, and what is in there cannot be reached.
 #[test]
 fn a_fixed_deck_keeps_it_shut() {
@@ -45,13 +52,7 @@ fn the_board_over_it_is_lifted_first() {
         board.is_some_and(|f| f.level != Severity::Stop),
         "{board:?}"
     );
-    let f = lid(&p);
-    assert_eq!(f.level, Severity::Fine, "{}", f.sentence);
-    assert!(
-        f.sentence.contains("with the rear board of the deck open"),
-        "{}",
-        f.sentence
-    );
+    opens(&p, "with the rear board of the deck open");
 }
 
 /// What is found against a lid under a fixed deck: among others that the deck lifts there.
@@ -80,11 +81,5 @@ fn a_hatch_is_put_away() {
     let p = plan(&doc);
     let (low, high) = ends(board(&p, "chest/lid"), "drive");
     assert!((high[1] - low[1] - 220.0).abs() < 1e-6, "{low:?} {high:?}");
-    let f = lid(&p);
-    assert_eq!(f.level, Severity::Fine, "{}", f.sentence);
-    assert!(
-        f.sentence.contains("with the hatch 2 of the deck open"),
-        "{}",
-        f.sentence
-    );
+    opens(&p, "with the hatch 2 of the deck open");
 }

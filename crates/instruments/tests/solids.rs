@@ -5,7 +5,7 @@ use std::f64::consts::PI;
 use crate::common::prisms::{TOUCH, depth, solid};
 use jigfit_core::boards::BoardView;
 use jigfit_core::furniture::built::Pose;
-use jigfit_core::geometry::region::{Region, bounds};
+use jigfit_core::geometry::region::Region;
 use jigfit_core::solids::{Solid, clashing};
 use rand::{Rng, SeedableRng};
 use rand_chacha::ChaCha8Rng;
@@ -85,7 +85,7 @@ fn board(id: &str, rng: &mut ChaCha8Rng, lies: Lies) -> BoardView {
         role: String::new(),
         body: id.into(),
         thickness,
-        bounds: outline.every().map(|ring| bounds(ring)).collect(),
+        bounds: outline.rectangles(),
         outline,
         pockets: vec![],
         poses: [("drive".to_string(), shut)].into(),

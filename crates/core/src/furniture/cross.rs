@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 use std::sync::{Mutex, OnceLock};
 
 use super::Site;
-use crate::geometry::grid::up;
+use crate::geometry::grid::{down, up};
 use crate::project::module::Covers;
 use crate::project::survey::Side;
 use crate::template::fill::{CLEAR, FOOT, LEAN};
@@ -122,8 +122,11 @@ impl<'a> Cross<'a> {
     /// looked up there.
     pub(super) fn looked_up(&self, x: f64, z: f64) -> [f64; 2] {
         let middle = |v: f64| (((v / CELL).floor() + 0.5) * CELL).max(0.0);
-        let past = self.site.model.highest().is_some_and(|read| z > read);
-        let z = if past { up(z, PAST) } else { middle(z) };
+        let z = match self.site.model.read() {
+            Some((_, high)) if z > high => up(z, PAST),
+            Some((low, _)) if z < low => down(z, PAST).max(0.0),
+            _ => middle(z),
+        };
         [middle(x), z]
     }
 

@@ -98,8 +98,7 @@ fn way(s: &Stance, (x0, y0, x1, y1): (f64, f64, f64, f64)) -> Option<Region> {
 }
 
 /// Nothing is in the way of what comes out: no wall, no thing, nobody's claim. Behind the threshold it is outside.
-fn way_is_free(site: &Site, free: (&Cross, &Free), s: &Stance, spot: &Spot) -> bool {
-    let (cross, free) = free;
+fn way_is_free(site: &Site, (cross, free): (&Cross, &Free), s: &Stance, spot: &Spot) -> bool {
     let Some(way) = way(s, spot.plan().bounds()) else {
         return true;
     };

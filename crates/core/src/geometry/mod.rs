@@ -31,6 +31,16 @@ pub(crate) fn beside(i: usize, n: usize) -> (usize, usize) {
     (before, if i + 1 < n { i + 1 } else { 0 })
 }
 
+/// The lesser and the greater of two numbers. Written out each is one instruction; `min` and `max` also ask for what is no number.
+pub(crate) fn less(a: f64, b: f64) -> f64 {
+    if a < b { a } else { b }
+}
+
+/// See `less`.
+pub(crate) fn more(a: f64, b: f64) -> f64 {
+    if a > b { a } else { b }
+}
+
 /// Distance between two points.
 pub fn distance(a: Point, b: Point) -> f64 {
     (a[0] - b[0]).hypot(a[1] - b[1])

@@ -3,6 +3,8 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+use super::{less, more};
+
 /// A point or direction in the vehicle: x forward of the rear threshold, y left, z up, mm.
 pub type Vec3 = [f64; 3];
 
@@ -84,8 +86,8 @@ pub fn around(points: impl Iterator<Item = Vec3>) -> (Vec3, Vec3) {
     let (mut low, mut high) = ([f64::INFINITY; 3], [f64::NEG_INFINITY; 3]);
     for p in points {
         for k in 0..3 {
-            low[k] = if p[k] < low[k] { p[k] } else { low[k] };
-            high[k] = if p[k] > high[k] { p[k] } else { high[k] };
+            low[k] = less(p[k], low[k]);
+            high[k] = more(p[k], high[k]);
         }
     }
     (low, high)

@@ -5,7 +5,7 @@ use geo::{Area, BooleanOps, LineString, MultiPolygon, Orient, Polygon, Simplify,
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::{Point, beside, coord, distance, sides};
+use super::{Point, beside, coord, distance, less, more, sides};
 use crate::input::{MAX_LENGTH, count, within};
 use crate::problem::Problem;
 
@@ -31,14 +31,10 @@ pub struct Region {
 pub type Bounds = (f64, f64, f64, f64);
 
 /// The rectangle round points.
-pub fn bounds(points: &[Point]) -> Bounds {
+fn bounds(points: &[Point]) -> Bounds {
     let far = f64::INFINITY;
-    // Written out, each is one instruction; `min` and `max` also ask for what is no number.
-    let less = |a: f64, b: f64| if a < b { a } else { b };
-    let more = |a: f64, b: f64| if a > b { a } else { b };
-    let wider = |b: Bounds, p: &Point| {
-        let (low, high) = ((less(p[0], b.0), less(p[1], b.1)), (p[0], p[1]));
-        (low.0, low.1, more(high.0, b.2), more(high.1, b.3))
+    let wider = |(x0, y0, x1, y1): Bounds, [x, y]: &Point| {
+        (less(*x, x0), less(*y, y0), more(*x, x1), more(*y, y1))
     };
     match points.is_empty() {
         true => (0.0, 0.0, 0.0, 0.0),
@@ -168,6 +164,11 @@ impl Region {
     /// The rectangle round it.
     pub fn bounds(&self) -> Bounds {
         bounds(&self.outer)
+    }
+
+    /// The rectangles round its rings, the outline's first.
+    pub fn rectangles(&self) -> Vec<Bounds> {
+        self.every().map(|ring| bounds(ring)).collect()
     }
 
     /// All its rings, the outline first.

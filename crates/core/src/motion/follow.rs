@@ -6,6 +6,7 @@ use super::vehicle::Vehicle;
 use super::{SLIDE, Stop, TURN};
 use crate::furniture::built::{Met, Motion, Vec3};
 use crate::geometry::pose::around;
+use crate::geometry::{less, more};
 use crate::project::Project;
 use crate::solids::Solid;
 use crate::survey::model::Model;
@@ -64,8 +65,8 @@ impl<'a> Way<'a> {
             for (p, (low, high)) in way.points.iter().zip(&mut way.swept) {
                 let p = there(*p);
                 for k in 0..3 {
-                    low[k] = if p[k] < low[k] { p[k] } else { low[k] };
-                    high[k] = if p[k] > high[k] { p[k] } else { high[k] };
+                    low[k] = less(p[k], low[k]);
+                    high[k] = more(p[k], high[k]);
                 }
             }
         }

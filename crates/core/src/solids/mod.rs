@@ -53,7 +53,7 @@ impl<'a> Solid<'a> {
         // Of one that is square to the axes the corners of the rectangle round it tell as much.
         let square = pose.u.iter().chain(&pose.v);
         let square = square.copied().all(|c| c == 0.0 || c.abs() == 1.0);
-        let (x0, y0, x1, y1) = board.own();
+        let (x0, y0, x1, y1) = board.rectangle();
         let corners = match square {
             true => &[[x0, y0], [x1, y0], [x1, y1], [x0, y1]],
             false => &board.outline.outer[..],
@@ -168,7 +168,7 @@ impl<'a> Solid<'a> {
     /// A straight way between two points may lead into it: `false` if it surely does not.
     pub fn may_meet(&self, ends: [Vec3; 2]) -> bool {
         let [a, b] = ends.map(|p| self.pose.own(p));
-        let (x0, y0, x1, y1) = self.board.own();
+        let (x0, y0, x1, y1) = self.board.rectangle();
         let (low, high) = ([x0, y0, TOUCH], [x1, y1, self.board.thickness - TOUCH]);
         (0..3).all(|k| a[k].max(b[k]) >= low[k] && a[k].min(b[k]) <= high[k])
     }

@@ -266,7 +266,7 @@ fn half_solve(factor: &Cholesky<f64, Dyn>, all: &mut [DVector<f64>]) {
     Arch::new().dispatch(Half(factor, all));
 }
 
-/// Run with the widest registers that the machine has: the same sums, more of them at a time.
+/// Run with wider registers where the machine has them: the same sums, more of them at a time.
 struct Half<'a>(&'a Cholesky<f64, Dyn>, &'a mut [DVector<f64>]);
 
 impl WithSimd for Half<'_> {

@@ -232,10 +232,16 @@ impl Model {
         (z - read.1).max(read.0 - z).max(0.0)
     }
 
+    /// The heights between which both walls were read.
+    pub fn read(&self) -> Option<(f64, f64)> {
+        let [left, right] = Side::BOTH.map(|side| self.levels(side));
+        let low = left.first()?.max(*right.first()?);
+        Some((low, left.last()?.min(*right.last()?)))
+    }
+
     /// The highest height that was read on both walls.
     pub fn highest(&self) -> Option<f64> {
-        let top = |side: Side| self.levels(side).last().copied();
-        Some(top(Side::Left)?.min(top(Side::Right)?))
+        Some(self.read()?.1)
     }
 
     /// The height was not surveyed: it lies well past what was read on both walls.

@@ -227,7 +227,8 @@ impl Places {
     }
 }
 
-/// What a place has to do with all of `places`: run with the widest registers that the machine has, the same sums, more of them at a time.
+/// What a place has to do with all of `places`: run with wider registers where the machine has them, the
+/// same sums, more of them at a time.
 struct To<'a> {
     places: &'a Places,
     same: bool,
