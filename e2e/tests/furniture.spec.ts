@@ -39,7 +39,7 @@ test("what a lid meets is told, and an offer changes it", async ({
   await expect(lid).toContainText("meets the deck");
   await lid.getByRole("button", { name: "Show me" }).click();
   await expect(page.getByLabel("Called")).toHaveValue("rug box");
-  await lid.getByRole("button", { name: /changes?$/ }).click();
+  await lid.getByRole("button", { name: "Fix …" }).click();
   await lid.getByRole("button", { name: /Make it 150 mm high/ }).click();
   await expect(page.getByLabel("Height", { exact: true })).toHaveValue("150");
 });
@@ -131,11 +131,21 @@ test("what holds a piece is worked out, asked for, and handed to another piece",
   demo,
 }) => {
   // The shelves stand under the rear board: to a board that lifts nothing is screwed.
-  const fixed = { op: "replace", path: "/modules/deck/choices/change", value: "fixed" };
-  const answer = await page.request.patch(`${demo.address}/api/projects/moth-whole`, {
-    headers: { "if-match": "1", "content-type": "application/json-patch+json" },
-    data: [fixed],
-  });
+  const fixed = {
+    op: "replace",
+    path: "/modules/deck/choices/change",
+    value: "fixed",
+  };
+  const answer = await page.request.patch(
+    `${demo.address}/api/projects/moth-whole`,
+    {
+      headers: {
+        "if-match": "1",
+        "content-type": "application/json-patch+json",
+      },
+      data: [fixed],
+    },
+  );
   expect(answer.ok()).toBe(true);
   await page.goto(`${demo.address}/p/moth-whole/layout`);
   await page.getByRole("button", { name: /^deck/ }).click();
@@ -145,8 +155,10 @@ test("what holds a piece is worked out, asked for, and handed to another piece",
   await expect(held).toContainText("turnbuckle to an eye bolt");
   // What nothing holds is offered another piece that would hold both.
   const loose = page.locator(".finding", { hasText: "Note in the survey" });
-  await loose.getByRole("button", { name: /changes?$/ }).click();
-  await loose.getByRole("button", { name: /Screw the shelves to the deck/ }).click();
+  await loose.getByRole("button", { name: "Fix …" }).click();
+  await loose
+    .getByRole("button", { name: /Screw the shelves to the deck/ })
+    .click();
   await page.getByRole("button", { name: /^shelves/ }).click();
   await expect(held).toContainText("into the deck, which holds both");
   // Into the floor: its thickness is asked for, and half a number stores nothing.
@@ -208,13 +220,24 @@ test("a piece that is pulled catches at what holds", async ({ page, demo }) => {
   await page.getByRole("button", { name: /^rug box/ }).click();
   const handle = page.getByRole("slider", { name: "Length, in the drawing" });
   await expect(handle).toHaveAttribute("aria-valuetext", "500 mm");
-  const handles = await (await page.request.get(`${api}/handles?piece=box_seat`)).json();
-  const own = handles.find((h: { pointer: string }) => h.pointer.endsWith("/length"));
-  const more = own.catches.filter((c: { value: number }) => c.value > own.value);
-  const next = more.sort((a: { value: number }, b: { value: number }) => a.value - b.value)[0];
+  const handles = await (
+    await page.request.get(`${api}/handles?piece=box_seat`)
+  ).json();
+  const own = handles.find((h: { pointer: string }) =>
+    h.pointer.endsWith("/length"),
+  );
+  const more = own.catches.filter(
+    (c: { value: number }) => c.value > own.value,
+  );
+  const next = more.sort(
+    (a: { value: number }, b: { value: number }) => a.value - b.value,
+  )[0];
   await handle.focus();
   await page.keyboard.press("PageUp");
-  await expect(handle).toHaveAttribute("aria-valuenow", String(Math.round(next.value)));
+  await expect(handle).toHaveAttribute(
+    "aria-valuenow",
+    String(Math.round(next.value)),
+  );
   const stored = await (await page.request.get(api)).json();
   expect(stored.project.modules.box_seat.choices.length).toBe(next.value);
 });

@@ -13,7 +13,8 @@ test("the laser's reading lands in the tape bar", async ({ page, demo }) => {
   const stored = page.waitForResponse((r) => r.request().method() === "PATCH");
   await entry.press("Enter");
   // A meter, too, is asked back once where it says what nobody expects.
-  if ((await page.locator("#tape-says .error").count()) > 0) await entry.press("Enter");
+  if ((await page.locator("#tape-says .error").count()) > 0)
+    await entry.press("Enter");
   const opened = await (await stored).json();
   const readings = Object.values(opened.project.survey.readings) as {
     instrument: string;
@@ -121,7 +122,9 @@ test("a ridge and a thing are added where they are", async ({ page, demo }) => {
 test("quick is content with less than full", async ({ page, demo }) => {
   await page.goto(`${demo.address}/p/kingfisher/survey`);
   const goal = async () => {
-    const doc = await (await page.request.get(`${demo.address}/api/projects/kingfisher`)).json();
+    const doc = await (
+      await page.request.get(`${demo.address}/api/projects/kingfisher`)
+    ).json();
     return doc.plan.progress.goal.value as number;
   };
   const full = await goal();

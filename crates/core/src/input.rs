@@ -62,7 +62,12 @@ fn plain(detail: &str) -> String {
         e if e.starts_with("struct ") => "an object with fields",
         e => e,
     };
-    let found = what
+    // What was typed stands in quotation marks behind the sort of value: it is said as it was typed.
+    let (sort, typed) = match what.find(['"', '`']) {
+        Some(at) => what.split_at(at),
+        None => (what, ""),
+    };
+    let sort = sort
         .replace("integer", "the number")
         .replace("floating point", "the number")
         .replace("string", "the text")
@@ -70,6 +75,7 @@ fn plain(detail: &str) -> String {
         .replace("null", "nothing")
         .replace("sequence", "a list")
         .replace("map", "an object");
+    let found = format!("{sort}{typed}");
     format!("Here is {found}; {wanted} belongs here.")
 }
 

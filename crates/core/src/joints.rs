@@ -16,7 +16,7 @@ pub use self::bill::{Bill, HardwareLine};
 pub use self::marked::{Bored, screws};
 use self::metal::through_metal;
 use self::places::Patch;
-use self::screw::{BLOCK, BRACKET, FOUR, THICK, hardware_screw, how_many, screw};
+use self::screw::{BLOCK, BRACKET, FOUR, Into, THICK, hardware_screw, how_many, screw};
 pub use self::screw::{pierced, wood_screw};
 use crate::boards::BoardView;
 use crate::furniture::built::{Built, Fasten, Joint, Vec3};
@@ -65,6 +65,8 @@ pub struct Holes {
     pub along: Option<usize>,
     /// Heads stand on the upper side: what lies on it is bored for them.
     pub heads: bool,
+    /// How long the screw is, mm, where it runs square through the first board into the second.
+    pub long: Option<f64>,
 }
 
 /// How far two boards touch, mm: along the longer side of the patch where they do. `None` where they do not touch.
@@ -86,8 +88,8 @@ fn bored(how: Fasten, a: &Solid, b: &Solid, patch: Option<&Patch>) -> [bool; 2] 
 /// What holds one joint.
 struct Held {
     view: JointView,
-    /// What is bought for it: what, size, how many.
-    bought: Vec<(&'static str, String, u32)>,
+    /// What is bought for it: whether it is a screw, what, size, how many.
+    bought: Vec<(bool, &'static str, String, u32)>,
 }
 
 fn held(j: &Joint, a: &Solid, b: &Solid, w: &Writer) -> Held {
@@ -126,6 +128,7 @@ fn held(j: &Joint, a: &Solid, b: &Solid, w: &Writer) -> Held {
             what,
             along: patch.map(|p| p.axis).filter(|_| metal),
             heads: false,
+            long: None,
         }]
     };
     let bare = |words: String, loud: bool| Held {
@@ -150,8 +153,8 @@ fn held(j: &Joint, a: &Solid, b: &Solid, w: &Writer) -> Held {
                     metal::plated(&patch, a, b, (by.hole, what)),
                 ),
                 bought: vec![
-                    (by.what, by.size, 2),
-                    ("steel plate, for two bolts", plate, 1),
+                    (false, by.what, by.size, 2),
+                    (false, "steel plate, for two bolts", plate, 1),
                 ],
             };
         }
@@ -161,14 +164,19 @@ fn held(j: &Joint, a: &Solid, b: &Solid, w: &Writer) -> Held {
         let holes = bored(rows, Some(by.hole), what);
         return Held {
             view: view(n, words, loud, holes),
-            bought: vec![(by.what, by.size, n)],
+            bought: vec![(false, by.what, by.size, n)],
         };
     }
     let (one, other) = match through {
         [_, true] => (b, a),
         _ => (a, b),
     };
-    let Some(screw) = screw(j.how, one.board.thickness, other.board.thickness) else {
+    let rows = rows(&many);
+    let into = Into {
+        thickness: other.board.thickness,
+        deep: patch.map_or(other.board.thickness, |p| p.deep(one, other, &rows)),
+    };
+    let Some(screw) = screw(j.how, one.board.thickness, into) else {
         return match j.how {
             Fasten::Lies => bare("lies loose".into(), true),
             Fasten::Groove => bare(format!("in its groove, {glue}"), false),
@@ -178,7 +186,6 @@ fn held(j: &Joint, a: &Solid, b: &Solid, w: &Writer) -> Held {
             ),
         };
     };
-    let rows = rows(&many);
     let size = screw.size(w);
     let corner = match j.how {
         Fasten::Brackets => Some(("angle bracket", w.say(BRACKET))),
@@ -192,10 +199,13 @@ fn held(j: &Joint, a: &Solid, b: &Solid, w: &Writer) -> Held {
         let n = counted(&rows);
         let what = format!("{} {size}, {glue}", screw.what());
         let words = format!("{n} x {what}");
-        let holes = bored(rows, screw.hole(), what);
+        let mut holes = bored(rows, screw.hole(), what);
+        for h in &mut holes {
+            h.long = screw.square();
+        }
         return Held {
             view: view(n, words, false, holes),
-            bought: vec![(screw.what(), size, n)],
+            bought: vec![(true, screw.what(), size, n)],
         };
     };
     let n = counted(&rows);
@@ -207,7 +217,7 @@ fn held(j: &Joint, a: &Solid, b: &Solid, w: &Writer) -> Held {
     let holes = bored(rows, None, format!("{what} {its}, {glue}"));
     Held {
         view: view(screws, words, false, holes),
-        bought: vec![(screw.what(), size, screws), (what, its, n)],
+        bought: vec![(true, screw.what(), size, screws), (false, what, its, n)],
     }
 }
 
@@ -232,8 +242,11 @@ pub fn joints(
                 continue;
             };
             let held = held(j, p, q, w);
-            for (what, size, n) in held.bought {
-                list.buy(what, size, n, &place);
+            for (screws, what, size, n) in held.bought {
+                match screws {
+                    true => list.screws(what, size, n, &place),
+                    false => list.buy(what, size, n, &place),
+                }
             }
             out.push(held.view);
         }
@@ -242,7 +255,7 @@ pub fn joints(
                 && let Some(screw) = hardware_screw(item.wood.unwrap_or(THICK))
             {
                 let n = item.screws * item.count;
-                list.buy(screw.what(), screw.size(w), n, &place);
+                list.screws(screw.what(), screw.size(w), n, &place);
             }
             // How strong a latch has to be is found when it is known what lies where.
             if item.shuts.is_some() {

@@ -77,8 +77,11 @@ pub struct Plan {
     pub sheets: Vec<SheetGroup>,
     /// What will go wrong, worst first.
     pub findings: Vec<Finding>,
-    /// What the sheets cost.
+    /// What the sheets cost that have a price.
     pub cost: f64,
+    /// How many sheets have no price.
+    #[serde(default)]
+    pub unpriced: usize,
     /// What the build weighs, kg.
     pub mass: f64,
     /// The same in the project's units.
@@ -128,12 +131,12 @@ pub fn solve_with(project: &Project, kinds: &[&dyn Kind]) -> Plan {
 }
 
 fn work_out(
-    project: &Project,
+    asked: &Project,
     (model, captured): (&Model, &[TemplateView]),
     kinds: &[&dyn Kind],
     go_on: &(dyn Fn() -> bool + Sync),
 ) -> Option<Plan> {
-    let project = &project.with_measured_boards();
+    let project = &asked.with_measured_boards();
     if !go_on() {
         return None;
     }
@@ -170,7 +173,8 @@ fn work_out(
         let evening = evening(project, model, &built, &boards);
         let (joints, bill) = joints::joints(&built, &boards, &called, &project.writer());
         let assembly = assemblies(&built, &boards, &parts, &joints, &called);
-        let modules = boards::modules(project, model, kinds, &built);
+        // Forms show what was chosen: the board by its nominal size.
+        let modules = boards::modules(asked, model, kinds, &built);
         (fits, evening, joints, bill, assembly, modules)
     };
     let ((sheets, views, ladder), (stops, together)) = beside(laid_out, || {
@@ -267,6 +271,7 @@ fn work_out(
         boards,
         bought,
         cost: sheets.iter().map(|g| g.nest.cost).sum(),
+        unpriced: sheets.iter().map(|g| g.unpriced).sum(),
         mass: mass(&parts),
         weighs: project.writer().mass(mass(&parts)),
         asks,

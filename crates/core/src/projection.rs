@@ -75,7 +75,7 @@ pub fn views(model: &Model, boards: &[BoardView]) -> Views {
     let [above, side, behind] = shapes(&placed.collect::<Vec<_>>());
     let section = model.middle(|model| {
         let x = model.length(0.0)? / 2.0;
-        let roof = model.lowest_roof().map(|r| r.mm);
+        let roof = model.roof();
         let top = roof.or_else(|| model.highest())?;
         section(model, x, top)
     });

@@ -292,3 +292,112 @@ fn bad_layouts_are_refused(#[case] pointer: &str, #[case] value: Value) {
     let problem = jigfit_core::furniture::read(doc).unwrap_err();
     assert_eq!(problem.pointer, pointer, "{problem}");
 }
+
+/// What has changed, by part.
+fn changed(p: &Plan) -> Vec<String> {
+    let placed = sheets(p).into_iter().flat_map(|s| &s.parts);
+    let other = placed.filter(|p| p.standing != Standing::Right);
+    let mut ids: Vec<String> = other.map(|p| p.part.clone()).collect();
+    ids.dedup();
+    ids
+}
+
+/// Written to a file and read again.
+fn stored(doc: &Value) -> Value {
+    serde_json::from_str(&serde_json::to_string(doc).unwrap()).unwrap()
+}
+
+/// Accepted, saved and loaded, nothing is changed, whatever the system of units; and where one part is another than was
+/// accepted, by three marking steps at one corner, it is that part alone.
+fn stays(doc: Value) {
+    let doc = stored(&accepted(doc));
+    let p = plan(&doc);
+    assert_eq!(changed(&p), [] as [&str; 0], "{}", doc["name"]);
+    for id in [
+        "accepted.changed",
+        "accepted.gone",
+        "accepted.new",
+        "accepted.replaced",
+        "cut.",
+    ] {
+        assert!(finding(&p, id).is_none(), "{id} {}", doc["name"]);
+    }
+    let step = project(&doc).units.marks().mm();
+    let Some(part) = p.parts.iter().find(|q| q.corners.len() == 4) else {
+        return;
+    };
+    for (steps, told) in [(0.4, false), (3.0, true)] {
+        let mut doc = doc.clone();
+        let then = &mut doc["cutting"]["accepted"]["parts"][&part.id]["corners"][2][0];
+        *then = json!(then.as_f64().unwrap() + steps * step);
+        let p = plan(&stored(&doc));
+        let want: Vec<&str> = if told { vec![part.id.as_str()] } else { vec![] };
+        assert_eq!(changed(&p), want, "{} {steps}", doc["name"]);
+        assert_eq!(finding(&p, "accepted.changed").is_some(), told);
+    }
+}
+
+#[rstest]
+fn accepted_sheets_of_the_demos_stay(
+    #[values("moth", "kingfisher", "wren")] name: &str,
+    #[values("mm", "in")] system: &str,
+) {
+    let mut doc = demo(name);
+    doc["units"] = json!({"system": system, "tape": system});
+    stays(doc);
+}
+
+#[test]
+fn accepted_sheets_of_projects_at_random_stay() {
+    for seed in 0..200 {
+        stays(crate::common::random::random(seed));
+    }
+}
+
+/// A change of one millimetre is no stop; one of twenty is.
+#[rstest]
+#[case(1.0, Severity::Look)]
+#[case(20.0, Severity::Stop)]
+fn a_small_change_is_no_stop(#[case] by: f64, #[case] level: Severity) {
+    let mut doc = accepted(demo("moth"));
+    let width = doc["modules"]["drawer"]["choices"]["width"]
+        .as_f64()
+        .unwrap();
+    doc["modules"]["drawer"]["choices"]["width"] = json!(width - by);
+    let p = plan(&doc);
+    assert_eq!(finding(&p, "accepted.changed").unwrap().level, level);
+}
+
+/// Some copies of a part lie on a sheet that was begun, the others on one that is laid out anew: none of them is needless,
+/// and what is no longer wanted counts for nothing in the yield.
+#[test]
+fn copies_on_a_begun_sheet_are_still_needed() {
+    let mut doc = accepted(demo("moth"));
+    let first = sheets(&plan(&doc))[0].clone();
+    tick(&mut doc, [first.cuts[0].key.clone()]);
+    let width = doc["modules"]["drawer"]["choices"]["width"]
+        .as_f64()
+        .unwrap();
+    doc["modules"]["drawer"]["choices"]["width"] = json!(width - 20.0);
+    let project = project(&doc);
+    let p = plan(&doc);
+    let again = lay_out(&project, &p.parts, Keep::Begun, 0.05, &mut |_| true).unwrap();
+    doc["cutting"]["accepted"] = serde_json::to_value(accept(&again, &p.parts, &project)).unwrap();
+    doc["cutting"]["ticked"] = serde_json::to_value(ticks(&project, &again)).unwrap();
+    let p = plan(&stored(&doc));
+    assert!(finding(&p, "accepted.gone").is_none());
+    for part in &p.parts {
+        let right = sheets(&p).into_iter().flat_map(|s| &s.parts);
+        let right = right.filter(|q| q.part == part.id && q.standing == Standing::Right);
+        assert_eq!(right.count(), part.count as usize, "{}", part.id);
+    }
+    for g in &p.sheets {
+        let placed = || g.sheets.iter().flat_map(|s| &s.parts);
+        let dead = |s: Standing| matches!(s, Standing::Gone | Standing::Replaced);
+        let needed: f64 = placed()
+            .filter(|p| !dead(p.standing))
+            .map(|p| p.w * p.h)
+            .sum();
+        assert!((g.nest.used_area - needed).abs() < 1.0, "{}", g.stuff);
+    }
+}

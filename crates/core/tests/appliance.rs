@@ -72,3 +72,126 @@ fn a_wall_is_in_its_way() {
     assert_eq!(f.level, Severity::Look, "{}", f.sentence);
     assert!(f.sentence.contains("the right wall"), "{}", f.sentence);
 }
+
+/// A bench of 1500 with three bays, 15 boards: the first 350 wide by choice, the second as the cool box and 25.4 for fingers need,
+/// 482.6 + 25.4 = 508, the third what is left: 1500 - 4 x 15 - 350 - 508 = 582.
+fn unequal(second: Value) -> Value {
+    let mut doc = bench(0.0);
+    doc["gear"]["cold"]["lid_clearance"] = json!(300);
+    doc["modules"]["b"]["choices"] = json!({"opens": "right", "width": 1500, "depth": 455, "height": 400, "bays": 3,
+        "each": {"1": {"name": "boots", "width": 350}, "2": second}});
+    doc
+}
+
+#[test]
+fn bays_are_as_wide_as_said() {
+    let p = plan(&unequal(json!({"gear": "cold", "above": "open"})));
+    let at = |id: &str| ends(board(&p, id), "drive");
+    let uprights = [
+        "b/carcass-right",
+        "b/carcass-divider-1",
+        "b/carcass-divider-2",
+        "b/carcass-left",
+    ]
+    .map(at);
+    // The front looks to the right: its right end, seen from there, is towards the rear or the front of the vehicle.
+    let mut xs: Vec<(f64, f64)> = uprights.iter().map(|(a, b)| (a[0], b[0])).collect();
+    if xs[0].0 > xs[3].0 {
+        xs.reverse();
+        let clear: Vec<f64> = xs.windows(2).map(|w| w[1].0 - w[0].1).collect();
+        for (is, want) in clear.iter().zip([582.0, 508.0, 350.0]) {
+            assert!((is - want).abs() < 1e-6, "{clear:?}");
+        }
+        return;
+    }
+    let clear: Vec<f64> = xs.windows(2).map(|w| w[1].0 - w[0].1).collect();
+    for (is, want) in clear.iter().zip([350.0, 508.0, 582.0]) {
+        assert!((is - want).abs() < 1e-6, "{clear:?}");
+    }
+}
+
+/// A bay that is open above has a front and no lid, the others have their own; the cool box comes out upwards, and its lid opens
+/// where the roof at 1200 leaves room: 15 + 20 + 300 + 300 over the floor.
+#[test]
+fn a_bay_opens_upwards() {
+    let p = plan(&unequal(json!({"gear": "cold", "above": "open"})));
+    let lids: Vec<&str> = p
+        .boards
+        .iter()
+        .filter(|b| b.role == "lid")
+        .map(|b| b.id.as_str())
+        .collect();
+    assert_eq!(lids, ["b/lid-1", "b/lid-3"]);
+    assert_eq!(p.boards.iter().filter(|b| b.role == "front").count(), 1);
+    let f = finding(&p, "comes-out.b.cold").unwrap();
+    assert_eq!(f.level, Severity::Fine, "{}", f.sentence);
+    // A deck over the bench at 420 leaves 5 over its lids: the box does not come out.
+    let mut doc = unequal(json!({"gear": "cold", "above": "open"}));
+    doc["modules"]["deck"] = json!({"kind": "deck", "choices": {"underside": 420.0}});
+    let f = finding(&plan(&doc), "comes-out.b.cold").cloned().unwrap();
+    assert_eq!(f.level, Severity::Look, "{}", f.sentence);
+}
+
+/// An open bay in the middle parts the front in two; holes for air are bored where they are asked for only.
+#[test]
+fn fronts_and_holes_follow_each_bay() {
+    let p = plan(&unequal(
+        json!({"gear": "cold", "front": "open", "above": "top", "air": "back"}),
+    ));
+    let fronts: Vec<f64> = p
+        .boards
+        .iter()
+        .filter(|b| b.role == "front")
+        .map(|b| b.outline.size().0)
+        .collect();
+    // 350 + 2 x 15 and 582 + 2 x 15.
+    assert_eq!(fronts.len(), 2);
+    assert!(
+        (fronts[0] - 380.0).abs() < 1e-6 && (fronts[1] - 612.0).abs() < 1e-6,
+        "{fronts:?}"
+    );
+    let holes = |id: &str| {
+        let part = p
+            .parts
+            .iter()
+            .find(|q| q.boards.iter().any(|b| b == id))
+            .unwrap();
+        part.features.iter().filter(|f| f.kind == "vent").count()
+    };
+    // 508 wide, 50 off each end: 408 in four steps of at least 100, five holes in each of two rows.
+    assert_eq!(holes("b/carcass-back"), 10);
+    assert_eq!(holes("b/front"), 0);
+    assert_eq!(p.boards.iter().filter(|b| b.id == "b/top").count(), 1);
+}
+
+/// What does not go into the width is refused at the field with the least that does.
+#[rstest]
+#[case(json!({"1": {"width": 900}, "2": {"width": 700}}), "/modules/b/choices/width")]
+#[case(json!({"1": {"width": -5}}), "/modules/b/choices/each/1/width")]
+#[case(json!({"9": {"width": 300}}), "/modules/b/choices/each/9")]
+#[case(json!({"1": {"gear": "nothing"}}), "/modules/b/choices/each/1/gear")]
+fn bays_that_cannot_be_are_refused(#[case] each: Value, #[case] pointer: &str) {
+    let mut doc = unequal(json!({}));
+    doc["modules"]["b"]["choices"]["each"] = each;
+    let problem = jigfit_core::furniture::read(doc).unwrap_err();
+    assert_eq!(problem.pointer, pointer, "{problem}");
+}
+
+/// The bottom of an ordinary bench, 465 by 1500, lies on a sheet of 2440 x 1220: nobody sees which way its grain runs.
+#[test]
+fn a_long_bench_lies_on_a_sheet() {
+    let mut doc = bench(0.0);
+    doc["modules"]["b"]["choices"] =
+        json!({"opens": "right", "width": 1500, "depth": 480, "height": 400, "bays": 3});
+    let p = plan(&doc);
+    assert!(p.sheets.iter().all(|g| g.problem.is_none()));
+    // One lid over one bay of 1400 has its grain from front to back, 1400 across it: turned on request it lies on a sheet.
+    doc["modules"]["b"]["choices"] =
+        json!({"opens": "right", "width": 1400, "depth": 480, "height": 400, "bays": 1});
+    let doc = serde_json::to_value(project(&doc)).unwrap();
+    let p = plan(&doc);
+    let f = finding(&p, "nest.").unwrap();
+    assert_eq!(f.level, Severity::Stop, "{}", f.sentence);
+    let turned = plan(&after(&doc, &f.offers[0].patch));
+    assert!(turned.sheets.iter().all(|g| g.problem.is_none()));
+}

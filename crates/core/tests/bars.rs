@@ -299,7 +299,8 @@ fn a_rail_without_a_ledger_is_told() {
     let doc = with_wells(doc);
     let p = plan(&doc);
     let f = finding(&p, "stand").unwrap();
-    let words = "A rail of the deck has no ledger to hang on here: 1000 mm in, left";
+    let words =
+        "A rail of the deck has no ledger to hang on here: 1000 mm from the threshold, left";
     assert!(f.sentence.starts_with(words), "{}", f.sentence);
     let offer = &f.offers[0];
     assert_eq!(offer.label, "Carry it on legs");

@@ -498,3 +498,117 @@ fn tall_legs_want_a_diagonal() {
     doc["modules"]["deck"]["choices"] = json!({"underside": 500});
     assert!(finding(&plan(&doc), "racking").is_none());
 }
+
+/// A crate of 350 stands under the deck at 400, not under the one at 250: no stop, and only the deck under which it stands is charged
+/// with its floor.
+#[test]
+fn gear_stands_under_one_of_two_decks() {
+    let mut doc = box_van();
+    doc["modules"]["deck"]["choices"] = json!({"underside": 250.0, "to": 1000.0});
+    doc["modules"]["high"] = json!({"kind": "deck", "name": "high deck", "choices": {"underside": 400.0, "from": 1010.0}});
+    doc["gear"] = json!({
+        "crate": {"name": "Crate", "w": 400, "d": 300, "h": 350, "lid_clearance": 0, "count": 1},
+        "flat": {"name": "Flat box", "w": 400, "d": 300, "h": 150, "lid_clearance": 0, "count": 1},
+    });
+    let p = plan(&doc);
+    assert!(finding(&p, "height.crate").is_none());
+    // It fits there by its height; whether it goes in from behind is another judgement on the same deck.
+    let told = |deck: &str, name: &str| {
+        let ids = [format!("heights-fit.{deck}"), format!("way-in.{deck}")];
+        let own = |id: &String| ids.contains(id);
+        let all = p.findings.iter().filter(|f| own(&f.id));
+        all.into_iter().any(|f| f.sentence.contains(name))
+    };
+    assert!(told("high", "Crate") && !told("deck", "Crate"));
+    assert!(told("deck", "Flat box") && !told("high", "Flat box"));
+    // By hand: 400 x 300 on each floor, a few percent; with both on one it would be twice as much.
+    let share = |id: &str| finding(&p, id).unwrap().sentence.clone();
+    assert!(!share("floor.high").is_empty() && !share("floor.deck").is_empty());
+    doc["gear"]["crate"]["h"] = json!(420);
+    let p = plan(&doc);
+    assert_eq!(
+        p.findings.iter().filter(|f| f.id == "height.crate").count(),
+        1
+    );
+}
+
+/// A cupboard that hangs from 900 up takes nothing of the floor under a deck at 300; one from the floor up does.
+#[test]
+fn what_hangs_takes_no_floor() {
+    let share = |from: Option<f64>| {
+        let mut doc = with_wells(box_van());
+        doc["gear"] =
+            json!({"a": {"name": "Box", "w": 400, "d": 300, "h": 150, "lid_clearance": 0}});
+        let before = finding(&plan(&doc), "floor.deck").unwrap().sentence.clone();
+        doc["survey"]["things"]["c"] =
+            json!({"kind": "other", "side": "left", "name": "cupboard", "form": "free"});
+        let mut put = |dim: &str, mm: f64| {
+            doc["survey"]["readings"][format!("c{dim}")] =
+                reading(thing("c", dim), &format!("{mm}"));
+        };
+        for (dim, mm) in [
+            ("start", 200.0),
+            ("length", 700.0),
+            ("face", 300.0),
+            ("height", 1100.0),
+        ] {
+            put(dim, mm);
+        }
+        if let Some(z) = from {
+            put("bottom", z);
+        }
+        (
+            before,
+            finding(&plan(&doc), "floor.deck").unwrap().sentence.clone(),
+        )
+    };
+    let (before, hanging) = share(Some(900.0));
+    assert_eq!(before, hanging);
+}
+
+/// The roof is read from the floor where one stands. Where that lies 40 under the threshold, 1200 read there is 1160 over it: 40 less
+/// over the head.
+#[test]
+fn heights_count_from_one_floor() {
+    let over = |floor: f64| {
+        let mut doc = box_van();
+        doc["people"]["p"] = json!({"name": "Ada", "stature": 1620});
+        doc["mattress"] = json!({"thickness": 80, "sag": 20});
+        for x in [0.0, 700.0, 2000.0] {
+            let q = json!({"of": "floor", "x": x});
+            doc["survey"]["readings"][format!("f{x}")] = reading(q, &format!("{floor}"));
+        }
+        let p = plan(&doc);
+        let f = finding(&p, "sits.p").unwrap();
+        f.numbers.last().unwrap().figure.clone().unwrap().value
+    };
+    let less = over(0.0) - over(-40.0);
+    assert!((less - 40.0).abs() < 1.5, "{less}");
+}
+
+/// Names decide nothing: a piece called like a screw is no screw, and no spare of it is bought.
+#[test]
+fn names_decide_nothing() {
+    let hardware = |name: &str| {
+        let mut doc = bare();
+        doc["modules"]["m"] =
+            json!({"kind": "bought", "name": name, "place": {"along": 100, "across": "centred"}});
+        let p = plan(&doc);
+        let lines = p
+            .hardware
+            .iter()
+            .map(|h| (h.what.replace(name, ""), h.count, h.spare));
+        lines.collect::<std::collections::BTreeSet<_>>()
+    };
+    assert_eq!(hardware("screw box"), hardware("tool box"));
+    // What was typed comes back as it was typed.
+    let mut doc = bare();
+    doc["modules"]["m"] =
+        json!({"kind": "cabinet", "choices": {"thickness": "map of integers, null"}});
+    let refused = jigfit_core::furniture::read(doc).unwrap_err();
+    assert!(
+        refused.detail.contains("\"map of integers, null\""),
+        "{}",
+        refused.detail
+    );
+}

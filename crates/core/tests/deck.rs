@@ -1130,7 +1130,7 @@ fn posts_carry_where_they_stand() {
     let p = plan(&doc);
     let f = finding(&p, "bridge.deck").unwrap();
     assert!(
-        f.sentence.starts_with("Over the rack") && f.sentence.contains("668 mm in"),
+        f.sentence.starts_with("Over the rack") && f.sentence.contains("668 mm from the threshold"),
         "{}",
         f.sentence
     );
@@ -1154,7 +1154,8 @@ fn what_opens_under_a_frame_takes_it_away() {
         let p = plan(&doc);
         let f = finding(&p, "bridge.deck");
         let about = f.is_some_and(|f| {
-            f.sentence.starts_with("Over the chest") && f.sentence.contains("668 mm in")
+            f.sentence.starts_with("Over the chest")
+                && f.sentence.contains("668 mm from the threshold")
         });
         assert_eq!(about, told, "{height} {f:?}");
     }
@@ -1176,4 +1177,47 @@ fn a_bridge_that_bends_has_offers() {
     let thicker = plan(&after(&doc, &f.offers[1].patch));
     let f = finding(&thicker, "bridge.deck").unwrap();
     assert_ne!(f.level, Severity::Stop, "{}", f.sentence);
+}
+
+/// A cabinet across the whole bay, flush under the deck and an inch from the threshold, carries its rear edge.
+#[test]
+fn a_carcass_an_inch_from_the_edge_carries_it() {
+    let mut doc = box_van();
+    doc["modules"]["deck"]["choices"]["underside"] = json!(400.0);
+    doc["modules"]["c"] = json!({"kind": "cabinet", "name": "chest", "place": {"along": 25.4, "across": "centred"},
+        "choices": {"opens": "rear", "width": 1380, "depth": 500, "height": 400}});
+    let p = plan(&doc);
+    assert!(p.boards.iter().any(|b| b.module == "c"));
+    let f = finding(&p, "bridge.");
+    assert!(f.is_none(), "{:?}", f.map(|f| &f.sentence));
+}
+
+/// On sheets of 1500 x 1350 the two pieces of a deck 1400 across and 2000 long, parted across, lie only with their grain across the bay:
+/// they are turned, and no sheet is too small.
+#[test]
+fn a_piece_that_fits_turned_is_turned() {
+    let mut doc = box_van();
+    doc["stock"]["s"] = json!({"material": "birch-ply", "thickness": 15, "w": 1500, "h": 1350});
+    doc["modules"]["deck"]["choices"]["split"] = json!("across");
+    let p = plan(&doc);
+    assert!(
+        finding(&p, "sheet.").is_none(),
+        "{:?}",
+        finding(&p, "sheet.")
+    );
+    let panels: Vec<_> = p
+        .parts
+        .iter()
+        .filter(|q| q.boards.iter().any(|b| b.contains("panel")))
+        .collect();
+    assert!(!panels.is_empty());
+    for part in panels {
+        assert_eq!(
+            part.grain,
+            jigfit_core::mechanics::material::PartGrain::Across,
+            "{}",
+            part.mark
+        );
+    }
+    assert!(p.sheets.iter().all(|g| g.problem.is_none()));
 }

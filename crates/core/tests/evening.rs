@@ -195,7 +195,7 @@ fn the_weight_lies_in_its_middle() {
     );
     assert!(
         f.sentence
-            .contains("456 mm in, on the centre line, 111 mm up"),
+            .contains("456 mm from the threshold, on the centre line, 111 mm over the floor"),
         "{}",
         f.sentence
     );

@@ -229,3 +229,67 @@ fn above_a_stove() {
         f.sentence
     );
 }
+
+fn placed(places: Value) -> Value {
+    hatched(json!({"hatches": "placed", "hatch_places": places}))
+}
+
+/// A hatch is where it is wanted: its hole 300 long and 280 wide, its middle 350 left of the centre line, less 2 round it.
+#[test]
+fn a_hatch_is_where_it_is_wanted() {
+    // Frames of the deck: where they stand is said by the plan; the hole is in the middle of a bay.
+    let lines = plan(&box_van()).decks[0].lines.clone();
+    let middle = ((lines[0] + lines[1]) / 2.0 - 150.0).round();
+    let doc = placed(json!({"a": {"along": middle, "across": 350, "length": 300, "width": 280}}));
+    let p = plan(&doc);
+    let h = board(&p, "deck/hatch-1");
+    let (low, high) = ends(h, "drive");
+    for (is, want) in [
+        (low[0], middle + 2.0),
+        (high[0], middle + 298.0),
+        (low[1], 212.0),
+        (high[1], 488.0),
+    ] {
+        assert!((is - want).abs() < 1e-6, "{is} {want}");
+    }
+    assert!(finding(&p, "hatch-place.").is_none());
+    assert_eq!(level(&p, "hatch.deck"), Some(Severity::Fine));
+}
+
+/// Over a support it cannot be: the finding says so, and its offer moves it where it can.
+#[test]
+fn a_hatch_over_a_support_is_moved() {
+    let lines = plan(&box_van()).decks[0].lines.clone();
+    let doc = placed(
+        json!({"a": {"along": lines[1] - 100.0, "across": 350, "length": 250, "width": 250}}),
+    );
+    let p = plan(&doc);
+    assert!(p.boards.iter().all(|b| b.role != "hatch"));
+    let f = finding(&p, "hatch-place.deck.a").unwrap();
+    assert_eq!(f.level, Severity::Look);
+    let p = plan(&after(&doc, &f.offers[0].patch));
+    assert!(finding(&p, "hatch-place.").is_none());
+    assert!(p.boards.iter().any(|b| b.role == "hatch"));
+}
+
+/// On hinges its free edge rises, whichever edge they are at: opened by 90 degrees it stands above the deck.
+#[rstest]
+#[case("front")]
+#[case("rear")]
+#[case("left")]
+#[case("right")]
+fn a_hatch_on_hinges_turns_up(#[case] opens: &str) {
+    let lines = plan(&box_van()).decks[0].lines.clone();
+    let middle = ((lines[0] + lines[1]) / 2.0 - 150.0).round();
+    let mut doc = placed(
+        json!({"a": {"along": middle, "across": 350, "length": 300, "width": 300, "opens": opens}}),
+    );
+    doc["states"] = json!({"drive": {"name": "drive", "order": 1}, "day": {"name": "day", "order": 2, "open": {"deck/hatch-1": 0.5}}});
+    let p = plan(&doc);
+    let h = board(&p, "deck/hatch-1");
+    let (shut, open) = (ends(h, "drive"), ends(h, "day"));
+    assert!((shut.1[2] - 315.0).abs() < 1e-6);
+    assert!(open.1[2] > 315.0 + 290.0, "{:?}", open);
+    assert!(open.0[2] > 290.0, "{:?}", open);
+    assert!(p.hardware.iter().any(|i| i.what.starts_with("butt hinge")));
+}

@@ -744,7 +744,7 @@ fn a_table_is_lowered_onto_its_frame() {
         .collect();
     assert_eq!(
         steps,
-        ["everything off the table, its legs out, then lowered onto its frame, bolts in"]
+        ["everything off the table, then its legs out, lowered onto its frame, bolts in"]
     );
     let f = finding(&p, "change.t/top").unwrap();
     assert_eq!(f.level, jigfit_core::checks::Severity::Fine);

@@ -2,6 +2,7 @@
 
 use crate::common::*;
 use jigfit_core::checks::Severity;
+use jigfit_core::geometry::pass::{best_way, through, turned_in};
 use jigfit_core::project::survey::{OpeningDim, Quantity, REAR};
 use jigfit_core::survey::model::Model;
 use rstest::rstest;
@@ -120,7 +121,7 @@ fn outlines_are_asked_for() {
     let plan = plan(&doc);
     let ask = |key: &str| plan.asks.iter().find(|a| a.key == key);
     let rear = ask("opening.width.700").unwrap();
-    assert!(rear.needed && rear.prompt == "Rear opening, width 700 mm up");
+    assert!(rear.needed && rear.prompt == "Rear opening, width 700 mm over the floor");
     // Other doors are offered: nothing waits for them.
     assert!(!ask("opening.side.width.450").unwrap().needed);
 }
@@ -164,4 +165,44 @@ fn heights_of_an_outline_have_limits() {
     doc["survey"]["openings"]["rear"]["heights"] = json!(vec![300.0; 21]);
     let problem = jigfit_core::furniture::read(doc).unwrap_err();
     assert_eq!(problem.pointer, "/survey/openings/rear/heights");
+}
+
+/// The rear opening is 1200 wide at the floor, 1150 at 700 up and 800 at the top, 1100 high: no upright rectangle in it holds a board
+/// of 1430 (the better diagonals are 1360 and 1346), but from a lower corner to the opposite upper one there are, by hand,
+/// hypot(600 + 400, 1100) = 1486, less the doubt and the corners of a board 15 thick.
+#[rstest]
+#[case(1430.0, true)]
+#[case(1500.0, false)]
+fn a_board_goes_from_corner_to_corner_of_the_outline(#[case] wide: f64, #[case] goes: bool) {
+    let model = Model::new(&project(&barn()));
+    let dims = [wide, 1900.0, 15.0];
+    let depth = model.length(0.0);
+    assert!(best_way(dims, &model.ways_through(REAR, 6.0), depth).is_none());
+    let deg = model.turned_through(REAR, 6.0, dims, depth);
+    assert_eq!(deg.is_some(), goes, "{deg:?}");
+    if let Some(deg) = deg {
+        // The longest line lies at atan(1100 / 1000) = 47.7 degrees; a shorter board has a range of angles about it.
+        assert!((deg - 47.7).abs() < 10.0, "{deg}");
+    }
+}
+
+/// In a rectangle the outline says the same as the published inequality (Carver 1957), which another function works out.
+#[test]
+fn in_a_rectangle_both_rules_agree() {
+    for p in [900.0, 1200.0, 1300.0, 1400.0, 1500.0, 1559.0, 1570.0] {
+        for q in [9.0, 18.0, 200.0, 500.0] {
+            let ring = [
+                [-600.0, 0.0],
+                [600.0, 0.0],
+                [600.0, 1000.0],
+                [-600.0, 1000.0],
+            ];
+            // Half a degree of 1500 is 7 mm across: what passes by less may be missed, what does not never passes.
+            let clearly = through((p, q), (1190.0, 990.0)).is_some();
+            let at_all = through((p, q), (1200.0, 1000.0)).is_some();
+            let found = turned_in((p, q), &ring).is_some();
+            assert!(!clearly || found, "{p} {q}");
+            assert!(!found || at_all, "{p} {q}");
+        }
+    }
 }

@@ -83,6 +83,7 @@ impl Kind for Shelf {
                 deep: 70.0,
             },
             hatch: Hatch {
+                placed: vec![],
                 wanted: false,
                 size: (300.0, 400.0),
             },
@@ -132,6 +133,7 @@ impl Kind for Shelf {
             area: whole.area(),
         };
         let worked = Worked {
+            refused: vec![],
             plan,
             sag: sag(&wanted.surface, e, &[vec![1880.0]], &who),
             burden: who,
@@ -142,6 +144,7 @@ impl Kind for Shelf {
                 xs: vec![],
                 ys: vec![],
                 on_sheet: true,
+                turned: vec![],
                 through: true,
             },
             demands: Demands {

@@ -204,5 +204,5 @@ fn nothing_to_help() {
     let project = project(&demo("moth-whole"));
     let asks = AtomicU32::new(1);
     let gone = || asks.fetch_add(1, Ordering::Relaxed) < 12;
-    assert!(remedies(&project, &know, "moves.deck/rear", &gone).is_none());
+    assert!(remedies(&project, &know, "moves.deck/rear", &gone, &|| true).is_none());
 }

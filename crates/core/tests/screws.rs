@@ -217,3 +217,88 @@ fn lines_say_what_points_say() {
     }
     assert!(inside > 1000 && outside > 1000, "{inside} {outside}");
 }
+
+/// Every screw that runs square through one board into another ends at least 2 mm inside that one, and grips it by 5 mm at the
+/// least, and by 25 where it goes in at the edge (both are choices, named in `joints/screw.rs`): looked at as solids, in steps
+/// of a quarter of a millimetre.
+fn stays_inside(p: &Plan, name: &str) -> usize {
+    let solid = |id: &str| {
+        let board = p.boards.iter().find(|b| b.id == id).unwrap();
+        Solid::at(board, board.shut)
+    };
+    let mut seen = 0;
+    let screwed = p
+        .joints
+        .iter()
+        .flat_map(|j| j.holes.iter().map(move |h| (j, h)));
+    for (j, holes) in screwed {
+        let (Some(long), false) = (holes.long, holes.rows.is_empty()) else {
+            continue;
+        };
+        let (a, b) = (solid(&j.a), solid(&j.b));
+        let (one, other) = if holes.through[0] { (&a, &b) } else { (&b, &a) };
+        let n = one.pose.w();
+        let middle = |s: &Solid| -> Vec3 { std::array::from_fn(|k| (s.low[k] + s.high[k]) / 2.0) };
+        let (m, o) = (middle(one), middle(other));
+        let to: f64 = (0..3).map(|k| n[k] * (o[k] - m[k])).sum();
+        let grip = long - one.board.thickness;
+        assert!(
+            grip >= 5.0 - 1e-9,
+            "{name}: {} into {}: {long} grips {grip}",
+            j.a,
+            j.b
+        );
+        for p in holes.rows.iter().flatten() {
+            let at = |by: f64| -> Vec3 { std::array::from_fn(|k| p[k] + by * to.signum() * n[k]) };
+            // Past the touch itself, as deep as the tip and two more.
+            let mut deep = 0.5;
+            while deep <= grip + 2.0 - 0.3 {
+                assert!(
+                    other.holds(at(deep)),
+                    "{name}: {} into {}: {long} mm, no wood {deep} deep at {p:?}",
+                    j.a,
+                    j.b
+                );
+                deep += 0.25;
+            }
+            seen += 1;
+        }
+    }
+    seen
+}
+
+#[test]
+fn every_screw_ends_inside_its_last_board() {
+    let mut seen = 0;
+    for name in ["moth", "moth-whole", "kingfisher", "wren"] {
+        seen += stays_inside(&plan(&demo(name)), name);
+    }
+    for k in jigfit_core::furniture::KINDS {
+        let mut doc = bare();
+        add(&mut doc, k.name(), &[]).unwrap();
+        seen += stays_inside(&plan(&doc), k.name());
+        // The same of the thinnest boards the kind takes.
+        for t in [9.5, 12.7] {
+            let mut doc = doc.clone();
+            let module = doc["modules"]
+                .as_object_mut()
+                .unwrap()
+                .values_mut()
+                .next()
+                .unwrap();
+            for field in ["thickness", "lid", "top", "shelf"] {
+                if module["choices"][field].is_number() {
+                    module["choices"][field] = json!(t);
+                }
+            }
+            if let Ok(project) = jigfit_core::furniture::read(doc.clone()) {
+                seen += stays_inside(&jigfit_core::plan::solve(&project), k.name());
+            }
+        }
+    }
+    for seed in 0..60 {
+        let doc = random::random(seed);
+        seen += stays_inside(&plan(&doc), &format!("random {seed}"));
+    }
+    assert!(seen > 3000, "{seen}");
+}

@@ -43,7 +43,7 @@ pub struct Serve {
 pub enum Command {
     /// Serve the application at a local address, until Ctrl-C.
     Serve(Serve),
-    /// The same with the three demo projects loaded, in a folder of their own unless --data is given.
+    /// The same with the four demo projects loaded, in a folder of their own unless --data is given.
     Demo(Serve),
     /// Read a project file (- for standard input) and print its plan as JSON.
     Plan {

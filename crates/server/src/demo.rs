@@ -21,8 +21,22 @@ const DEMOS: [(&str, &str, &str); 4] = [
     ("moth", "moth", include_str!("../demo/moth.json")),
 ];
 
-/// Stores the demo projects that are not there yet, the van last so that it heads the list, and
-/// returns their identifiers.
+/// Stores the demo projects that are not there yet, and brings deleted ones back: the person asks for all of them. The van
+/// comes last so that it heads the list. Returns their identifiers.
+///
+/// # Errors
+/// Database trouble.
+pub fn open(store: &mut Store) -> Result<Vec<String>, StoreError> {
+    for gone in store.deleted()? {
+        if DEMOS.iter().any(|d| d.0 == gone.id) && store.demo(&gone.id)?.is_some() {
+            store.undelete(&gone.id)?;
+        }
+    }
+    load(store)
+}
+
+/// Stores the demo projects that were never there, the van last so that it heads the list, and returns the identifiers of
+/// those that are. What was deleted stays deleted.
 ///
 /// # Errors
 /// Database trouble.

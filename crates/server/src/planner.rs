@@ -94,7 +94,12 @@ impl Planner {
             }
         };
         // Nor do they change what was measured of the vehicle.
-        let survey = key(&(&project.survey, &project.templates, &project.fits));
+        let survey = key(&(
+            &project.vehicle.kind,
+            &project.survey,
+            &project.templates,
+            &project.fits,
+        ));
         let model = match get(&self.models, &survey) {
             Some(model) => model,
             None => {

@@ -9,7 +9,7 @@ import type {
   LanState,
   Listed,
   Opened,
-  Offer,
+  Remedies,
   Operation,
   Paired,
   PhotoRead,
@@ -255,10 +255,11 @@ export const api = {
     ask<Handle[]>("GET", `${at(id)}/handles?${new URLSearchParams({ piece })}`, undefined, {
       signal,
     }),
-  remedies: (id: string, finding: string, signal?: AbortSignal) =>
-    ask<Offer[]>("GET", `${at(id)}/remedies?${new URLSearchParams({ finding })}`, undefined, {
-      signal,
-    }),
+  remedies: (id: string, finding: string, signal?: AbortSignal, seconds?: number) => {
+    const query = new URLSearchParams({ finding });
+    if (seconds !== undefined) query.set("seconds", String(seconds));
+    return ask<Remedies>("GET", `${at(id)}/remedies?${query}`, undefined, { signal });
+  },
   suggest: (id: string, kind: string) =>
     ask<Suggestion>("POST", `${at(id)}/suggest`, { kind, set: [] }),
   between: (from: [number, number], to: [number, number]) =>

@@ -1395,6 +1395,11 @@ export interface components {
             };
             /** @default null */
             accepted: components["schemas"]["Accepted"] | null;
+            /**
+             * @description Boards, by identifier (`module/board`), whose grain runs the other way than their kind asks for.
+             * @default []
+             */
+            turned: string[];
         };
         /** @description A point that heights hang from. */
         Datum: {
@@ -1608,6 +1613,11 @@ export interface components {
             now?: number | null;
             /** @enum {string} */
             kind: "count";
+        } | {
+            /** @description Now. */
+            now: string;
+            /** @enum {string} */
+            kind: "text";
         } | {
             /**
              * Format: double
@@ -2439,9 +2449,11 @@ export interface components {
         Measures: {
             /**
              * Format: double
-             * @description What the sheets cost.
+             * @description What the sheets cost that have a price.
              */
             cost: number;
+            /** @description How many sheets have no price. */
+            unpriced: number;
             /** @description How many sheets. */
             sheets: number;
             /**
@@ -3126,9 +3138,11 @@ export interface components {
             findings: components["schemas"]["Finding"][];
             /**
              * Format: double
-             * @description What the sheets cost.
+             * @description What the sheets cost that have a price.
              */
             cost: number;
+            /** @description How many sheets have no price. */
+            unpriced?: number;
             /**
              * Format: double
              * @description What the build weighs, kg.
@@ -3478,6 +3492,13 @@ export interface components {
             /** @description The holes. */
             holes?: number[][][];
         };
+        /** @description What can be done about a finding. */
+        Remedies: {
+            /** @description The changes, what helps most first. */
+            offers: components["schemas"]["Offer"][];
+            /** @description All changes that come into question were tried; else the time was over before. */
+            all: boolean;
+        };
         /** @description A rung in words. */
         RungView: {
             /** @description Deck underside over the floor. */
@@ -3638,6 +3659,8 @@ export interface components {
              * @description Share of the sheets that becomes parts, percent.
              */
             used_percent: number;
+            /** @description How many of the sheets have no price: `nest.cost` leaves them out. */
+            unpriced: number;
         };
         /** @description One sheet and how it is cut. */
         SheetView: {
@@ -3733,7 +3756,7 @@ export interface components {
          * @description How a part on an accepted sheet stands against the plan of today.
          * @enum {string}
          */
-        Standing: "right" | "changed" | "gone";
+        Standing: "right" | "changed" | "replaced" | "gone";
         /** @description A starting point. */
         StartingPoint: {
             /** @description Identifier. */
@@ -7308,6 +7331,8 @@ export interface operations {
             query: {
                 /** @description Its identifier in the plan. */
                 finding: string;
+                /** @description For how long changes are tried, seconds; what was found until then is the answer. */
+                seconds?: number;
             };
             header?: never;
             path: {
@@ -7322,7 +7347,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Offer"][];
+                    "application/json": components["schemas"]["Remedies"];
                 };
             };
             400: {

@@ -26,6 +26,7 @@ export type ReadingsTable = Schemas["Table"];
 export type Heard = Schemas["Heard"];
 export type Finding = Schemas["Finding"];
 export type Offer = Schemas["Offer"];
+export type Remedies = Schemas["Remedies"];
 export type StageState = Schemas["StageState"];
 export type Region = Schemas["Region"];
 export type CurveFile = Schemas["CurveFile"];

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed } from "vue";
+import { computed, ref, watch } from "vue";
+import { refusal, Refused } from "@/api/client";
 import { useProject } from "@/store/project";
 
 /** One of a few values of the document. */
@@ -13,20 +14,32 @@ const props = defineProps<{
 const store = useProject();
 const chosen = computed({
   get: () => props.value,
-  set: (value) => void store.change([{ op: "add", path: props.pointer, value }]),
+  set: (value) => void put(value),
 });
+const error = ref("");
+async function put(value: string | number) {
+  try {
+    await store.put(props.pointer, value);
+    error.value = "";
+  } catch (e) {
+    if (!(e instanceof Refused)) throw e;
+    error.value = refusal(e.problem);
+  }
+}
+watch([() => props.value, () => store.rewound], () => (error.value = ""));
 /** Words longer than this are cut off in one column of a form. */
 const LONG = 19;
 const long = computed(() => props.options.some(([, words]) => words.length > LONG));
 </script>
 
 <template>
-  <div class="field" :class="{ long }">
+  <div class="field" :class="{ long }" :data-pointer="pointer">
     <span class="label" :class="{ 'hidden-text': hideLabel }">{{ label }}</span>
     <!-- An empty text is a choice like any other: "at the threshold". -->
     <el-select v-model="chosen" :aria-label="label" :empty-values="[null, undefined]">
       <el-option v-for="[key, words] in options" :key="key" :value="key" :label="words" />
     </el-select>
+    <span v-if="error" class="error" role="alert">{{ error }}</span>
   </div>
 </template>
 

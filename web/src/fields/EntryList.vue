@@ -5,6 +5,7 @@ import LengthField from "./LengthField.vue";
 import PlainField from "./PlainField.vue";
 import type { Column } from "./columns";
 import { useProject } from "@/store/project";
+import { putting } from "@/store/put";
 import { escapePointer, freshId } from "@/units/text";
 import type { Operation } from "@/api/types";
 
@@ -36,7 +37,7 @@ const length = (entry: E, c: Column) =>
   (of(entry, c.field) ?? c.otherwise) as number | null | undefined;
 const heights = (entry: E, c: Column) => of(entry, c.field) as number[] | undefined;
 function put(path: string, value: unknown) {
-  void store.change([{ op: "add", path, value }]);
+  void store.change([putting(store.project, path, value)]);
 }
 function remove(id: string) {
   void store.change([
@@ -78,6 +79,7 @@ function remove(id: string) {
       />
       <el-checkbox
         v-else
+        :data-pointer="at(id, c.field)"
         :model-value="Boolean(of(entry, c.field) ?? c.otherwise)"
         @change="put(at(id, c.field), Boolean($event))"
         >{{ c.label }}</el-checkbox

@@ -38,6 +38,15 @@ const options = (f: Field) =>
         :empty="f.empty ?? undefined"
         :title="f.why"
       />
+      <PlainField
+        v-else-if="f.value.kind === 'text'"
+        kind="text"
+        :label="f.label"
+        :pointer="f.pointer"
+        :value="f.value.now"
+        :empty="f.empty ?? undefined"
+        :title="f.why"
+      />
       <MassField
         v-else-if="f.value.kind === 'mass'"
         :label="f.label"

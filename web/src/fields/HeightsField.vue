@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { ref } from "vue";
-import { refusal, Refused } from "@/api/client";
+import { ref, watch } from "vue";
+import { api, refusal, Refused } from "@/api/client";
 import { useProject } from "@/store/project";
-import { readOut } from "@/units/text";
+import { readOut, show } from "@/units/text";
 import { useTape } from "@/units/useTape";
+import { useStored } from "./useStored";
 
 /** A list of heights of the document: typed one by one, taken away one by one. */
 const props = defineProps<{
@@ -16,9 +17,29 @@ const typed = ref("");
 const error = ref("");
 const { result, read } = useTape(typed);
 
+/** The heights that are stored, as the project's system writes them. */
+const words = ref<string[]>([]);
+watch(
+  [() => props.value, () => store.system],
+  async () => {
+    const mm = props.value ?? [];
+    const answer = mm.length
+      ? await api.tape(
+          mm.map((h) => `${h} mm`),
+          "mm",
+          store.project?.units?.denominator ?? 16,
+        )
+      : { results: [] };
+    words.value = answer.results.map((r, i) =>
+      "error" in r ? `${mm[i]} mm` : store.system === "in" ? `${r.nearest}″` : show(r.mm),
+    );
+  },
+  { immediate: true },
+);
+
 async function put(heights: number[]) {
   try {
-    await store.edit([{ op: "add", path: props.pointer, value: heights }]);
+    await store.put(props.pointer, heights);
     error.value = "";
     return true;
   } catch (e) {
@@ -27,6 +48,11 @@ async function put(heights: number[]) {
     return false;
   }
 }
+function clear() {
+  typed.value = "";
+  error.value = "";
+}
+const escape = useStored(clear, () => Boolean(typed.value || error.value));
 async function add() {
   const answer = await read();
   if (!answer || "error" in answer) {
@@ -39,27 +65,28 @@ async function add() {
 </script>
 
 <template>
-  <div class="field">
+  <div class="field" :data-pointer="pointer">
     <span class="label">{{ label }}</span>
     <div class="row list">
       <button
-        v-for="h in value ?? []"
+        v-for="(h, i) in value ?? []"
         :key="h"
         type="button"
         class="height mono"
-        :aria-label="`Take away ${h} mm`"
+        :aria-label="`Take away ${words[i] ?? h}${store.system === 'in' ? '' : ' mm'}`"
         @click="put((value ?? []).filter((o) => o !== h))"
       >
-        {{ h }} ×
+        {{ words[i] ?? "" }} ×
       </button>
       <input
         v-model="typed"
         class="mono"
         autocomplete="off"
-        placeholder="300"
+        :placeholder="store.system === 'in' ? '12' : '300'"
         :aria-label="`${label}: one more`"
         :aria-invalid="Boolean(error)"
         @keydown.enter.prevent="add"
+        @keydown.esc="escape"
       />
       <button type="button" class="height" :disabled="!typed.trim()" @click="add">add</button>
     </div>

@@ -4,6 +4,7 @@ import { refusal, Refused } from "@/api/client";
 import { useProject } from "@/store/project";
 import { readOut, show } from "@/units/text";
 import { useTape } from "@/units/useTape";
+import { useStored } from "./useStored";
 import { selectWhole } from "./whole";
 
 /** A length of the document, typed in the tape language, shown in both systems. */
@@ -21,6 +22,8 @@ const box = useTemplateRef("box");
 const error = ref("");
 /** The person has typed something that is not stored yet. */
 const dirty = ref(false);
+/** What is stored, as it stands in the field. */
+let written = "";
 const probe = ref("");
 const { result, read } = useTape(probe);
 
@@ -40,6 +43,7 @@ async function showStored() {
   if (dirty.value) return;
   if (!r || "error" in r) text.value = "";
   else text.value = store.system === "in" ? `${r.nearest}"` : stored.value.replace(" mm", "");
+  written = text.value;
   await selectWhole(box.value);
 }
 watch(
@@ -63,15 +67,15 @@ const told = computed(() => {
 });
 
 /** One commit at a time: a dialog that opens takes the focus, and leaving the field commits too. */
-let committing = false;
+const committing = ref(false);
 
 async function commit() {
-  if (!dirty.value || committing) return;
-  committing = true;
+  if (!dirty.value || committing.value) return;
+  committing.value = true;
   try {
     await take();
   } finally {
-    committing = false;
+    committing.value = false;
   }
 }
 
@@ -86,13 +90,14 @@ async function take() {
     error.value = answer?.error.detail ?? "Type a length.";
     return;
   }
-  if (answer.mm === props.value) await showStored();
+  // Typed again as it is shown, to the nearest mark: nothing is meant to change.
+  if (answer.mm === props.value || text.value.trim() === written) await showStored();
   else await write(answer.mm);
 }
 
 async function write(value: number | null) {
   try {
-    await store.edit([{ op: "add", path: props.pointer, value }]);
+    await store.put(props.pointer, value);
     await nextTick();
     await showStored();
   } catch (e) {
@@ -101,11 +106,15 @@ async function write(value: number | null) {
   }
 }
 
+const escape = useStored(
+  () => void showStored(),
+  () => dirty.value || Boolean(error.value),
+);
 const id = computed(() => `f${props.pointer.replaceAll(/[^a-z0-9]+/gi, "-")}`);
 </script>
 
 <template>
-  <div class="field">
+  <div class="field" :data-pointer="pointer" :aria-busy="committing">
     <label :for="id" :class="{ 'hidden-text': hideLabel }">{{ label }}</label>
     <input
       :id="id"
@@ -120,6 +129,7 @@ const id = computed(() => `f${props.pointer.replaceAll(/[^a-z0-9]+/gi, "-")}`);
       @input="typing"
       @blur="commit"
       @keydown.enter.prevent="commit"
+      @keydown.esc="escape"
     />
     <span :id="`${id}-told`" class="told mono">
       <span v-if="error" class="error" role="alert">{{ error }}</span>

@@ -2,6 +2,7 @@
 import { computed, ref, useTemplateRef, watch } from "vue";
 import { api, refusal, Refused } from "@/api/client";
 import { useProject } from "@/store/project";
+import { useStored } from "./useStored";
 import { selectWhole } from "./whole";
 
 /** A mass of the document, in kilograms there; typed and shown in the project's system. */
@@ -51,8 +52,18 @@ function typing() {
   error.value = "";
 }
 
+const committing = ref(false);
 async function commit() {
-  if (!dirty.value) return;
+  if (!dirty.value || committing.value) return;
+  committing.value = true;
+  try {
+    await take();
+  } finally {
+    committing.value = false;
+  }
+}
+
+async function take() {
   dirty.value = false;
   const read = text.value.trim() ? await inWords(text.value) : { kg: null };
   if (!read) {
@@ -60,8 +71,7 @@ async function commit() {
     return;
   }
   try {
-    if (read.kg !== (props.value ?? null))
-      await store.edit([{ op: "add", path: props.pointer, value: read.kg }]);
+    if (read.kg !== (props.value ?? null)) await store.put(props.pointer, read.kg);
     await showStored();
   } catch (e) {
     if (!(e instanceof Refused)) throw e;
@@ -70,11 +80,15 @@ async function commit() {
   }
 }
 
+const escape = useStored(
+  () => void showStored(),
+  () => dirty.value || Boolean(error.value),
+);
 const id = computed(() => `m${props.pointer.replaceAll(/[^a-z0-9]+/gi, "-")}`);
 </script>
 
 <template>
-  <div class="field mass">
+  <div class="field mass" :data-pointer="pointer" :aria-busy="committing">
     <label :for="id">{{ label }}</label>
     <input
       :id="id"
@@ -88,6 +102,7 @@ const id = computed(() => `m${props.pointer.replaceAll(/[^a-z0-9]+/gi, "-")}`);
       @input="typing"
       @blur="commit"
       @keydown.enter.prevent="commit"
+      @keydown.esc="escape"
     />
     <span v-if="error" class="error" role="alert">{{ error }}</span>
   </div>

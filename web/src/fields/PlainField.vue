@@ -2,6 +2,7 @@
 import { computed, ref, watch } from "vue";
 import { refusal, Refused } from "@/api/client";
 import { useProject } from "@/store/project";
+import { useStored } from "./useStored";
 
 /** A text or a plain number of the document. */
 const props = defineProps<{
@@ -17,16 +18,30 @@ const props = defineProps<{
 const store = useProject();
 const text = ref("");
 const error = ref("");
-watch(
-  () => props.value,
-  (v) => (text.value = v === null || v === undefined ? "" : String(v)),
-  { immediate: true },
+const stored = computed(() =>
+  props.value === null || props.value === undefined ? "" : String(props.value),
 );
+function showStored() {
+  text.value = stored.value;
+  error.value = "";
+}
+watch(stored, showStored, { immediate: true });
+const escape = useStored(showStored, () => text.value !== stored.value || Boolean(error.value));
 
+const committing = ref(false);
 async function commit() {
+  if (committing.value) return;
+  committing.value = true;
+  try {
+    await take();
+  } finally {
+    committing.value = false;
+  }
+}
+
+async function take() {
   const typed = text.value.trim().replace(",", ".");
-  const before = props.value === null || props.value === undefined ? "" : String(props.value);
-  if (text.value.trim() === before) {
+  if (text.value.trim() === stored.value) {
     error.value = "";
     return;
   }
@@ -44,7 +59,7 @@ async function commit() {
     }
   }
   try {
-    await store.edit([{ op: "add", path: props.pointer, value }]);
+    await store.put(props.pointer, value);
     error.value = "";
   } catch (e) {
     if (!(e instanceof Refused)) throw e;
@@ -56,7 +71,7 @@ const id = computed(() => `p${props.pointer.replaceAll(/[^a-z0-9]+/gi, "-")}`);
 </script>
 
 <template>
-  <div class="field" :class="kind">
+  <div class="field" :class="kind" :data-pointer="pointer" :aria-busy="committing">
     <label :for="id" :class="{ 'hidden-text': hideLabel }">
       {{ label }}<template v-if="unit"> ({{ unit }})</template>
     </label>
@@ -70,6 +85,7 @@ const id = computed(() => `p${props.pointer.replaceAll(/[^a-z0-9]+/gi, "-")}`);
       :aria-invalid="Boolean(error)"
       @blur="commit"
       @keydown.enter.prevent="commit"
+      @keydown.esc="escape"
     />
     <span v-if="error" class="error" role="alert">{{ error }}</span>
   </div>

@@ -78,10 +78,13 @@ it("shows what an offer does, worked out when it is asked for, and does it", asy
   const f = finding("a", "stop");
   f.offers = [raise];
   const { wrapper, server } = await rail([f]);
-  server.answers[TRIED] = [{ ...raise, cost: "headroom less; then stops: no" }];
+  server.answers[TRIED] = {
+    offers: [{ ...raise, cost: "headroom less; then stops: no" }],
+    all: true,
+  };
   const asked = () => server.sent.filter((s) => s.path.includes("/remedies"));
   expect(asked()).toEqual([]);
-  await press(wrapper, "1 change");
+  await press(wrapper, "Fix …");
   expect(asked().map((s) => s.path)).toEqual(["/api/projects/moth/remedies?finding=a"]);
   expect(wrapper.get(".offer").text()).toContain("then stops: no");
   await wrapper.get(".offer button").trigger("click");
@@ -97,11 +100,15 @@ it("tries changes against a stop without an offer, but not against a reading", a
     finding("b", "look", "heights"),
     finding("c", "stop", "survey"),
   ]);
-  server.answers[TRIED] = [];
+  server.answers[TRIED] = { offers: [], all: false };
   const helps = wrapper.findAll("button").filter((b) => b.text() === "What would help?");
   expect(helps).toHaveLength(1);
   await press(wrapper, "What would help?");
-  expect(wrapper.text()).toContain("None of the changes that were tried helps.");
+  // The time was over: what was not tried yet is tried on request.
+  server.answers[TRIED] = { offers: [raise], all: true };
+  await press(wrapper, "Search longer");
+  expect(server.sent.at(-1)!.path).toContain("seconds=25");
+  expect(wrapper.get(".offer").text()).toContain("Raise the deck");
 });
 
 it("says so when there is nothing yet", async () => {

@@ -54,7 +54,7 @@ const helped = (f: Finding) => opened.value.has(f.id) && f.offers.length > 0 && 
 const unhelped = (f: Finding) =>
   f.level === "stop" &&
   !f.offers.length &&
-  !["survey", "templates"].includes(f.stage) &&
+  !["survey", "templates", "cut"].includes(f.stage) &&
   !store.previewed;
 function take(offer: Offer) {
   void store.change(offer.patch as unknown as Operation[]);
@@ -102,7 +102,7 @@ function take(offer: Offer) {
             :aria-expanded="opened.has(f.id)"
             @click="toggle(f.id)"
           >
-            {{ f.offers.length === 1 ? "1 change" : `${f.offers.length} changes` }}
+            Fix …
           </button>
         </p>
         <table v-if="opened.has(f.id) && f.numbers.length" class="numbers">

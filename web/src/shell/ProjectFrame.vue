@@ -60,7 +60,12 @@ const inVehicle = computed(() => narrow.value && route.name === "survey");
     <p>{{ missing.detail }}</p>
     <p><router-link to="/">All projects</router-link></p>
   </main>
-  <div v-else-if="store.project && store.plan" class="frame" :class="{ vehicle: inVehicle }">
+  <div
+    v-else-if="store.project && store.plan"
+    class="frame"
+    :class="{ vehicle: inVehicle }"
+    :data-saving="store.saving"
+  >
     <a class="skip" href="#stage">Skip to the stage</a>
     <p v-if="store.slow" class="slow" role="status">
       Working the plan out…

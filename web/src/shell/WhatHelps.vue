@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { onUnmounted, ref, watch } from "vue";
 import { api, Refused } from "@/api/client";
-import type { Offer } from "@/api/types";
+import type { Offer, Remedies } from "@/api/types";
 import { useProject } from "@/store/project";
 import OfferRow from "./OfferRow.vue";
 
@@ -12,17 +12,19 @@ import OfferRow from "./OfferRow.vue";
 const props = defineProps<{ finding: string; ready?: boolean }>();
 const emit = defineEmits<{ take: [Offer] }>();
 const store = useProject();
-const found = ref<Offer[] | null>(null);
+const found = ref<Remedies | null>(null);
+/** So long a search may go on that was asked for once more, s. */
+const LONGER = 25;
 const busy = ref(false);
 let stop: AbortController | null = null;
 
-async function ask() {
+async function ask(seconds?: number) {
   stop?.abort();
   const mine = (stop = new AbortController());
   busy.value = true;
   try {
-    const offers = await api.remedies(store.id, props.finding, mine.signal);
-    if (stop === mine) found.value = offers;
+    const answer = await api.remedies(store.id, props.finding, mine.signal, seconds);
+    if (stop === mine) found.value = answer;
   } catch (e) {
     if (!(e instanceof Refused) && !mine.signal.aborted) throw e;
   } finally {
@@ -48,20 +50,26 @@ onUnmounted(leave);
 </script>
 
 <template>
-  <p v-if="!found" class="asked">
-    <button v-if="!busy" type="button" class="plain link" @click="ask">What would help?</button>
-    <template v-else>
-      <span class="soft" role="status">Trying changes …</span>
-      <button type="button" class="plain link" @click="leave">Leave it</button>
-    </template>
-  </p>
-  <p v-else-if="!found.length" class="asked soft">None of the changes that were tried helps.</p>
   <OfferRow
-    v-for="offer in found ?? []"
+    v-for="offer in found?.offers ?? []"
     :key="offer.label"
     :offer="offer"
     @take="emit('take', $event)"
   />
+  <p v-if="busy" class="asked">
+    <span class="soft" role="status">Trying changes …</span>
+    <button type="button" class="plain link" @click="leave">Stop</button>
+  </p>
+  <p v-else-if="!found" class="asked">
+    <button type="button" class="plain link" @click="ask()">What would help?</button>
+  </p>
+  <p v-else-if="!found.offers.length || !found.all" class="asked soft">
+    <span v-if="!found.offers.length && found.all">No change of these pieces helps.</span>
+    <template v-else>
+      <span v-if="!found.offers.length">Nothing found yet.</span>
+      <button type="button" class="plain link" @click="ask(LONGER)">Search longer</button>
+    </template>
+  </p>
 </template>
 
 <style scoped>

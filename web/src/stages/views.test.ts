@@ -154,6 +154,7 @@ describe("cut day", () => {
     bar: false,
     assumed: false,
     used_percent: 47.3,
+    unpriced: 0,
     nest: { sheets_used: 1, cost: 68 } as SheetGroup["nest"],
     sheets: [
       {

@@ -4,6 +4,7 @@ import { computed, ref, shallowRef } from "vue";
 import { api, freshKey, isOffline, Refused, wasStopped } from "@/api/client";
 import { surprise } from "@/units/surprise";
 import { keepDraft } from "./drafts";
+import { putting } from "./put";
 import type { Conflict, Opened, Operation, Plan, Problem, Project, Shot } from "@/api/types";
 
 /** Two edits of one place: both values, and the edit that waits for a decision. */
@@ -45,6 +46,8 @@ export const useProject = defineStore("project", () => {
   const returned = ref<string[]>([]);
   /** Something has been going on for more than half a second. */
   const slow = ref(false);
+  /** Counts undo and redo: what is half typed in a field is put back then. */
+  const rewound = ref(0);
   let going: AbortController | null = null;
   let flushing = 0;
   let queue: Promise<unknown> = Promise.resolve();
@@ -53,9 +56,10 @@ export const useProject = defineStore("project", () => {
   let events: EventSource | null = null;
 
   function take(opened: Opened) {
+    // An answer of a project that was left meanwhile must not stand under the address of another one.
+    if (opened.id !== id.value) return;
     // A slower answer must not put an older state back.
-    if (opened.id === id.value && opened.revision < revision.value) return;
-    id.value = opened.id;
+    if (opened.revision < revision.value) return;
     revision.value = opened.revision;
     changed.value = opened.changed;
     // An answer knows nothing of the edits made after its own: they stay in sight, and what is being typed in them.
@@ -161,15 +165,14 @@ export const useProject = defineStore("project", () => {
   async function flush(): Promise<void> {
     clearTimeout(flushing);
     const next = waiting.value[0];
+    const which = id.value;
     if (!next) return;
     try {
       if (await comesBack(next)) {
         await flush();
         return;
       }
-      await inOrder(async () =>
-        take(await api.edit(id.value, revision.value, next.patch, next.key)),
-      );
+      await inOrder(async () => take(await api.edit(which, revision.value, next.patch, next.key)));
     } catch (e) {
       if (isOffline(e)) {
         flushing = window.setTimeout(() => void flush(), AGAIN);
@@ -178,6 +181,7 @@ export const useProject = defineStore("project", () => {
       if (!(e instanceof Refused)) throw e;
       failed.value = e.problem;
     }
+    if (id.value !== which) return;
     keep(waiting.value.filter((w) => w.key !== next.key));
     await flush();
   }
@@ -203,6 +207,8 @@ export const useProject = defineStore("project", () => {
   /** Shows the edit at once, stores it, and takes the plan that follows. Throws what was refused. */
   async function edit(patch: Operation[], key = freshKey()): Promise<void> {
     const base = project.value;
+    const which = id.value;
+    const then = revision.value;
     if (!base) return;
     // What is pulled at from now on is tried all the same, before this one is stored.
     pass();
@@ -213,24 +219,26 @@ export const useProject = defineStore("project", () => {
     saving.value += 1;
     try {
       await inOrder(async () => {
-        const before = revision.value;
+        const before = id.value === which ? revision.value : then;
         try {
           await watched(async (signal) => {
-            const answer = await api.edit(id.value, before, patch, key, signal);
+            const answer = await api.edit(which, before, patch, key, signal);
             answeredNow();
             take(answer);
           });
         } catch (e) {
           answeredNow();
           if (!wasStopped(e)) throw e;
-          await takeBack(before);
+          await takeBack(which, before);
         }
       });
     } catch (e) {
       // Back to what is stored.
-      await refresh().catch(() => (project.value = base));
+      await refresh().catch(() => {
+        if (id.value === which) project.value = base;
+      });
       if (!(e instanceof Refused)) throw e;
-      if (e.problem.conflicts?.length) {
+      if (e.problem.conflicts?.length && id.value === which) {
         clash.value = { conflicts: e.problem.conflicts, patch };
         return;
       }
@@ -242,10 +250,15 @@ export const useProject = defineStore("project", () => {
   }
 
   /** Undoes an edit for whose plan nobody wanted to wait, if it got as far as the store. */
-  async function takeBack(before: number) {
-    const listed = (await api.list()).find((p) => p.id === id.value);
-    if (listed?.revision === before + 1) take(await api.undo(id.value));
+  async function takeBack(which: string, before: number) {
+    const listed = (await api.list()).find((p) => p.id === which);
+    if (listed?.revision === before + 1) take(await api.undo(which));
     else await refresh();
+  }
+
+  /** Makes `value` the value at `pointer`. Throws what was refused. */
+  async function put(pointer: string, value: unknown): Promise<void> {
+    await edit([putting(project.value, pointer, value)]);
   }
 
   /** As `edit`, with the refusal told instead of thrown. */
@@ -283,9 +296,11 @@ export const useProject = defineStore("project", () => {
   }
 
   async function history(step: "undo" | "redo") {
+    rewound.value += 1;
     if (step === "undo" ? !canUndo.value : !canRedo.value) return;
+    const which = id.value;
     try {
-      await inOrder(async () => take(await api[step](id.value)));
+      await inOrder(async () => take(await api[step](which)));
     } catch (e) {
       if (e instanceof Refused) failed.value = e.problem;
       await refresh();
@@ -378,7 +393,9 @@ export const useProject = defineStore("project", () => {
     close,
     refresh,
     take,
+    rewound,
     edit,
+    put,
     change,
     history,
     settle,

@@ -158,6 +158,8 @@ export function fakeServer(plan: Partial<Opened["plan"]>, project: object = {}) 
         floor: [],
       },
       ladder: null,
+      cost: 68,
+      unpriced: 0,
       ...plan,
     },
     can_undo: server.revision > 1,

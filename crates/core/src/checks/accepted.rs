@@ -6,6 +6,9 @@ use super::{Ctx, Finding, Severity};
 use crate::cutting::accepted::Standing;
 use crate::cutting::sheets::PlacedView;
 
+/// A part that differs by no more than this still fits where it was meant for, mm (a choice: the least gap that a deck
+/// keeps from a wall).
+const SMALL: f64 = 2.0;
 /// So many parts are named in a sentence.
 const NAMED: usize = 6;
 
@@ -40,8 +43,9 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             ctx.w.bare(then.0),
             ctx.w.say(then.1)
         );
+        let level = grave(p.off);
         out.push(
-            Finding::new(format!("cut.{id}"), Severity::Stop, "cut", sentence)
+            Finding::new(format!("cut.{id}"), level, "cut", sentence)
                 .rule("a part that is cut stays as it is", "the accepted sheets")
                 .show("cut", (*id).to_string()),
         );
@@ -62,13 +66,28 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         );
     };
     if let Some(list) = marks(Standing::Changed) {
+        let changed = on(true).filter(|(_, p)| p.standing == Standing::Changed && !p.cut);
+        let most = changed.map(|(_, p)| p.off).fold(0.0, f64::max);
+        let by = match most.is_finite() {
+            true => format!(
+                "by up to {}",
+                ctx.w.say(most.max(ctx.project.units.marks().mm()))
+            ),
+            false => "to another board".into(),
+        };
         let words = format!(
-            "Changed since the sheets were accepted: {list}. Lay the sheets out again before you cut them."
+            "Changed since the sheets were accepted, {by}: {list}. Lay the sheets out again before you cut them."
         );
-        told("accepted.changed", Severity::Stop, words);
+        told("accepted.changed", grave(most), words);
+    }
+    if let Some(list) = marks(Standing::Replaced) {
+        let words = format!(
+            "Another sheet has these as the plan wants them now: {list}. Do not cut the old ones."
+        );
+        told("accepted.replaced", Severity::Look, words);
     }
     if let Some(list) = marks(Standing::Gone) {
-        let words = format!("Nothing needs these any more: {list}.");
+        let words = format!("The plan no longer has these parts: {list}.");
         told("accepted.gone", Severity::Look, words);
     }
     if let Some(list) = names(on(false).map(|(_, p)| p.mark.clone())) {
@@ -85,6 +104,15 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         ));
     }
     out
+}
+
+/// A change by so much, mm.
+fn grave(off: f64) -> Severity {
+    if off > SMALL {
+        Severity::Stop
+    } else {
+        Severity::Look
+    }
 }
 
 /// Width and height of a part as it stands on its card.

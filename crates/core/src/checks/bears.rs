@@ -7,6 +7,7 @@ use crate::furniture::platform::{Dial, Manner, Worked};
 use crate::mechanics::beam::{Beam, Load};
 use crate::mechanics::column::{buckles_at, weak};
 use crate::mechanics::material::Grain;
+use crate::project::stock::thicker;
 use crate::solids::Solid;
 use crate::units::GRAVITY;
 
@@ -22,9 +23,6 @@ const HELD: f64 = 0.65;
 const CRUSHED: f64 = 15.0;
 /// What a fixing of a ledger is counted for while nobody drives, N (a choice: M8 in an insert, across).
 const FIXING: f64 = 1000.0;
-/// Boards of supports come in steps of this, mm, up to so many of them (a choice).
-const STEP: f64 = 3.0;
-const STEPS: usize = 6;
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
     let all = ctx.platforms.iter();
@@ -196,7 +194,7 @@ fn judged(ctx: &Ctx, d: &PlatformCtx) -> Option<Finding> {
         false => String::new(),
     };
     let sentence = format!(
-        "{carry}; with a knee right over it the {} {} in carries {}{floor}: it gives way at {}.",
+        "{carry}; with a knee right over it the {} {} from the threshold carries {}{floor}: it gives way at {}.",
         worst.name,
         ctx.w.say(worst.x),
         force(worst.force),
@@ -212,8 +210,8 @@ fn judged(ctx: &Ctx, d: &PlatformCtx) -> Option<Finding> {
     // What bends goes with the third power of the thickness.
     let t = d.platform.stands.thickness;
     let holds = |n: f64| SHARE * worst.most * (n / t).powi(3) >= worst.force;
-    let mut thicker = (1..=STEPS).map(|n| t + STEP * n as f64);
-    if let Some(n) = thicker.find(|n| holds(*n)) {
+    let sold = thicker(ctx.w.system, t);
+    if let Some(n) = sold.into_iter().find(|n| holds(*n)) {
         f = f.offer(
             format!("Supports {} thick", ctx.w.say(n)),
             format!("{:.0} % heavier", 100.0 * (n / t - 1.0)),

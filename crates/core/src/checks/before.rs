@@ -27,9 +27,9 @@ pub struct Way {
 }
 
 impl Way {
-    /// Out of the box between two corners, that way; `None` where that is along neither the vehicle nor across it.
+    /// Out of the box between two corners, that way; `None` where that is along none of the vehicle's axes.
     pub fn new(corners: [Vec3; 2], out: Vec3) -> Option<Way> {
-        let axis = (0..2).find(|k| out[*k].abs() > 0.5)?;
+        let axis = (0..3).find(|k| out[*k].abs() > 0.9)?;
         let sign = out[axis].signum();
         let ends = |pick: fn(f64, f64) -> f64| -> Vec3 {
             std::array::from_fn(|k| pick(corners[0][k], corners[1][k]))
@@ -42,6 +42,15 @@ impl Way {
             low,
             high,
         })
+    }
+
+    /// The two axes across it.
+    pub fn across(&self) -> [usize; 2] {
+        match self.axis {
+            0 => [1, 2],
+            1 => [0, 2],
+            _ => [0, 1],
+        }
     }
 
     /// Boards of other pieces that may be in the way within so many mm. What is before it in its own piece is opened first: a door.
@@ -77,7 +86,7 @@ impl Way {
             false => self.from - high,
         };
         let whole = off(s.low[self.axis], s.high[self.axis]);
-        let (a, b) = (1 - self.axis, 2);
+        let [a, b] = self.across();
         let shared = [a, b].map(|k| (s.low[k].max(self.low[k]), s.high[k].min(self.high[k])));
         let beside = shared.iter().any(|(low, high)| high - low <= TOUCH);
         if beside || whole <= -TOUCH {
@@ -101,7 +110,7 @@ impl Way {
 
     /// The same no wider and higher than that, at several places of it: the middle first.
     pub fn narrowed(&self, size: f64) -> Vec<Way> {
-        let other = 1 - self.axis;
+        let [a, b] = self.across();
         let at = |k: usize, share: f64| {
             let room = (self.high[k] - self.low[k] - size).max(0.0);
             let low = self.low[k] + room * share;
@@ -111,8 +120,8 @@ impl Way {
         let each = shares.iter().flat_map(|u| shares.map(|v| (*u, v)));
         each.map(|(u, v)| {
             let (mut low, mut high) = (self.low, self.high);
-            (low[other], high[other]) = at(other, u);
-            (low[2], high[2]) = at(2, v);
+            (low[a], high[a]) = at(a, u);
+            (low[b], high[b]) = at(b, v);
             Way { low, high, ..*self }
         })
         .collect()
@@ -121,16 +130,15 @@ impl Way {
     /// What of the vehicle is met within so many mm, and how far before the bay.
     fn vehicle(&self, ctx: &Ctx, most: f64) -> Option<(f64, String)> {
         let n = (most / EVERY).ceil().clamp(1.0, 400.0) as usize;
-        let other = 1 - self.axis;
+        let [a, b] = self.across();
         (1..=n).find_map(|i| {
             let by = most * i as f64 / n as f64;
-            let mut corners = [self.low[other] + TOUCH, self.high[other] - TOUCH]
-                .into_iter()
-                .flat_map(|o| [self.low[2] + TOUCH, self.high[2] - TOUCH].map(|z| (o, z)));
-            let what = corners.find_map(|(o, z)| {
-                let mut p = [0.0, 0.0, z];
+            let ends = |k: usize| [self.low[k] + TOUCH, self.high[k] - TOUCH];
+            let mut corners = ends(a).into_iter().flat_map(|u| ends(b).map(|v| (u, v)));
+            let what = corners.find_map(|(u, v)| {
+                let mut p = [0.0; 3];
                 p[self.axis] = self.from + self.sign * by;
-                p[other] = o;
+                (p[a], p[b]) = (u, v);
                 met(ctx.model, p)
             })?;
             Some((most * (i - 1) as f64 / n as f64, what))

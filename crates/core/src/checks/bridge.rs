@@ -6,16 +6,17 @@ use crate::furniture::platform::gaps::{Bridge, Gap, Under};
 use crate::geometry::region::Region;
 use crate::input::escape;
 use crate::mechanics::material::Grain;
+use crate::project::stock::thicker;
 use crate::solids::Solid;
 
-/// Boards of a deck come in steps of this, mm, and are made no thicker than so many of them (a choice).
-const STEP: f64 = 3.0;
-const STEPS: usize = 5;
 /// Nothing is made lower than this to let a frame pass, mm (a choice).
 const LOWEST: f64 = 120.0;
 
 /// Furniture whose top is no further below the deck than this carries it, mm: the deck comes down on it when it is lain on (a choice).
 const CARRIES: f64 = 2.0;
+
+/// What carries a deck within a hand's breadth of where a support would stand takes its place, mm (a choice).
+const HAND: f64 = 100.0;
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
     ctx.platforms
@@ -40,7 +41,9 @@ fn judged(ctx: &Ctx, d: &PlatformCtx) -> Option<Vec<Finding>> {
     let e =
         [Grain::Along, Grain::Across].map(|g| material.modulus(d.platform.surface.thickness, g));
     let e = (e[0]?, e[1]?);
-    let lines = worked.carried.with(&tops(ctx, d, d.platform.underside?));
+    let lines = worked
+        .carried
+        .with(&tops(ctx, d, d.platform.underside?), HAND);
     let mut bridged: Vec<(Bridge, &Under)> = Vec::new();
     let mut open: Vec<(Gap, &Under)> = Vec::new();
     for gap in lines.gaps() {
@@ -63,7 +66,7 @@ fn judged(ctx: &Ctx, d: &PlatformCtx) -> Option<Vec<Finding>> {
 /// No board goes through there from one support to the next.
 fn hangs(ctx: &Ctx, d: &PlatformCtx, gap: Gap, over: &Under) -> Finding {
     let sentence = format!(
-        "Over the {} no support carries the {}, {} in, and no board of it goes through there from one support to the next: {} of it hang in the air.",
+        "Over the {} no support carries the {}, {} from the threshold, and no board of it goes through there from one support to the next: {} of it hang in the air.",
         over.name,
         d.platform.name,
         ctx.w.say(gap.x),
@@ -111,7 +114,7 @@ fn bends_at(ctx: &Ctx, d: &PlatformCtx, bridge: &Bridge, over: &Under) -> Findin
     let knee = bridge.sag.knee.max_deflection;
     let force = d.worked.map_or(0.0, |w| w.burden.knee);
     let sentence = format!(
-        "Over the {} no support carries the {}, {} in: it bridges {} {way} the bay and sags {} under one knee there, limit {}.",
+        "Over the {} no support carries the {}, {} from the threshold: it bridges {} {way} the bay and sags {} under one knee there, limit {}.",
         over.name,
         d.platform.name,
         ctx.w.say(bridge.gap.x),
@@ -142,8 +145,8 @@ fn bends_at(ctx: &Ctx, d: &PlatformCtx, bridge: &Bridge, over: &Under) -> Findin
         let over = bridge.sag.sleepers.span_over.map(|s| s / less);
         knee * less <= limits.knee && over.is_none_or(|s| s >= limits.span_over)
     };
-    let mut thicker = (1..=STEPS).map(|n| d.platform.surface.thickness + STEP * n as f64);
-    if let Some(t) = thicker.find(|t| holds(*t)) {
+    let sold = thicker(ctx.w.system, d.platform.surface.thickness);
+    if let Some(t) = sold.into_iter().find(|t| holds(*t)) {
         f = f.offer(
             format!("{} board", ctx.w.say(t)),
             format!(

@@ -36,14 +36,27 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
                 }
                 Some((way, opening)) => {
                     let sentence = format!(
-                        "{} passes the rear opening only turned by {:.0}°, {} to spare.",
+                        "{} passes the rear opening only turned by {:.0}°, its lower edge in a lower corner, {} to spare.",
                         part.mark,
                         way.through.angle_deg,
                         ctx.w.say(way.through.spare)
                     );
                     out.push(finding(ctx, part, Severity::Look, opening, sentence));
                 }
-                None => out.push(stuck(ctx, part, dims, openings[0])),
+                None => match ctx
+                    .model
+                    .turned_through(REAR, doubt, dims, ctx.model.length(0.0))
+                {
+                    // No rectangle inside the outline holds it, the outline itself does.
+                    Some(deg) => {
+                        let sentence = format!(
+                            "{} passes the rear opening only turned by {deg:.0}°, its lower edge in a lower corner.",
+                            part.mark
+                        );
+                        out.push(finding(ctx, part, Severity::Look, openings[0], sentence));
+                    }
+                    None => out.push(stuck(ctx, part, dims, openings[0])),
+                },
             }
         }
         if let Some((part, way, opening)) = tightest {

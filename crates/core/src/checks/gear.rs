@@ -1,6 +1,6 @@
 //! Does everything stand under the deck, and between its supports, and is there a way in for it?
 
-use std::collections::BTreeSet;
+use std::collections::{BTreeMap, BTreeSet};
 
 use super::exits::lets_in;
 use super::{Ctx, Finding, PlatformCtx, Severity, cost_of_height, set, stowed};
@@ -15,31 +15,67 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
     out
 }
 
-/// Things that stand under a deck and are not put away in other furniture.
+/// Which deck each thing stands under that is to stand under one and is not put away in other furniture: thing and deck. Each
+/// stands under one deck only: the lowest that is high enough and whose floor is not taken yet.
+type Under<'a> = BTreeMap<&'a str, &'a str>;
+
+fn assigned<'a>(ctx: &'a Ctx, away: &BTreeSet<&str>) -> Under<'a> {
+    let mut decks: Vec<(&PlatformCtx, f64, f64)> = ctx
+        .platforms
+        .iter()
+        .filter_map(|d| {
+            let floor = bays(ctx, d).iter().map(|(l, b)| l * b).sum();
+            Some((d, d.platform.underside?, floor))
+        })
+        .collect();
+    decks.sort_by(|a, b| a.1.total_cmp(&b.1));
+    let mut things: Vec<(&String, &Gear)> = ctx.project.gear.iter().collect();
+    things.retain(|(id, g)| g.under_deck && !away.contains(id.as_str()));
+    // The highest first: what goes under every deck takes what is left.
+    let needs = |g: &Gear| item(g).map_or(0.0, |i| i.h + i.clearance);
+    things.sort_by(|a, b| needs(b.1).total_cmp(&needs(a.1)).then(a.0.cmp(b.0)));
+    let mut out = Under::new();
+    for (id, g) in things {
+        let foot = g.w.unwrap_or(0.0) * g.d.unwrap_or(0.0) * f64::from(g.count);
+        let high = |d: &(&PlatformCtx, f64, f64)| needs(g) <= d.1 + 1e-6;
+        let roomy = decks.iter().position(|d| high(d) && foot <= d.2);
+        let any = decks.iter().position(high);
+        let Some(k) = roomy.or(any).or(decks.len().checked_sub(1)) else {
+            continue;
+        };
+        decks[k].2 -= foot;
+        out.insert(id.as_str(), decks[k].0.id);
+    }
+    out
+}
+
+/// Things that stand under a deck.
 fn still_under<'a>(
     ctx: &'a Ctx,
-    away: &'a BTreeSet<&str>,
+    d: &'a PlatformCtx,
+    under: &'a Under,
 ) -> impl Iterator<Item = (&'a String, &'a Gear)> {
     let gear = ctx.project.gear.iter();
-    gear.filter(|(id, g)| g.under_deck && !away.contains(id.as_str()))
+    gear.filter(|(id, _)| under.get(id.as_str()).is_some_and(|deck| *deck == d.id))
 }
 
 fn under(ctx: &Ctx, away: &BTreeSet<&str>) -> Vec<Finding> {
+    let under = &assigned(ctx, away);
     ctx.platforms
         .iter()
-        .flat_map(|d| heights(ctx, d, away))
-        .chain(ctx.platforms.iter().flat_map(|d| footprints(ctx, d, away)))
+        .flat_map(|d| heights(ctx, d, under))
+        .chain(ctx.platforms.iter().flat_map(|d| footprints(ctx, d, under)))
         .collect()
 }
 
-fn heights(ctx: &Ctx, d: &PlatformCtx, away: &BTreeSet<&str>) -> Vec<Finding> {
+fn heights(ctx: &Ctx, d: &PlatformCtx, under: &Under) -> Vec<Finding> {
     let (Some(underside), Some(stack)) = (d.platform.underside, d.stack.as_ref()) else {
         return vec![];
     };
     let mut out = Vec::new();
     let mut good = Vec::new();
     let mut shut_out = Vec::new();
-    for (id, g) in still_under(ctx, away) {
+    for (id, g) in still_under(ctx, d, under) {
         let Some(i) = item(g) else { continue };
         let needs = i.h + i.clearance;
         if needs <= underside + 1e-6 {
@@ -135,9 +171,9 @@ fn no_way(ctx: &Ctx, d: &PlatformCtx, g: &Gear) -> Option<(f64, f64)> {
     // The first support is the one it has to pass to stand anywhere under the deck; or it is let down through a hatch, or
     // goes in by a door in a wall.
     let first = worked.ways.first()?;
-    let hatch = d.platform.hatch.size;
+    let hatches = d.platform.hatch.sizes();
     let open = worked.hatches > 0 && d.platform.hatch.wanted;
-    if first.iter().any(through) || open && through(&hatch) {
+    if first.iter().any(through) || open && hatches.iter().any(through) {
         return None;
     }
     let below = d.platform.underside?;
@@ -229,8 +265,30 @@ fn lay_down(id: &str, g: &Gear, lying: f64) -> serde_json::Value {
     ])
 }
 
+/// The free floor under a deck between its supports: length and width of each stretch, mm.
+fn bays(ctx: &Ctx, d: &PlatformCtx) -> Vec<(f64, f64)> {
+    let (Some(worked), Some(underside)) = (d.worked, d.platform.underside) else {
+        return vec![];
+    };
+    let t = d.platform.stands.thickness;
+    let bay = |l: &[f64]| {
+        let middle = (l[0] + l[1]) / 2.0;
+        let free = |side| -> Option<f64> {
+            let wall = ctx.model.offset(side, middle, 0.0)?;
+            // What hangs higher than the deck takes no floor.
+            let beside = ctx
+                .model
+                .things()
+                .filter(|o| o.side == side && o.x.0 < l[1] && o.x.1 > l[0] && o.z.0 < underside);
+            Some(beside.map(|o| o.face).fold(wall, f64::min))
+        };
+        Some((l[1] - l[0] - t, free(Side::Left)? + free(Side::Right)?))
+    };
+    worked.lines.windows(2).filter_map(bay).collect()
+}
+
 /// Free floor between supports against the footprints.
-fn footprints(ctx: &Ctx, d: &PlatformCtx, away: &BTreeSet<&str>) -> Vec<Finding> {
+fn footprints(ctx: &Ctx, d: &PlatformCtx, under: &Under) -> Vec<Finding> {
     let (Some(worked), Some(underside)) = (d.worked, d.platform.underside) else {
         return vec![];
     };
@@ -238,29 +296,12 @@ fn footprints(ctx: &Ctx, d: &PlatformCtx, away: &BTreeSet<&str>) -> Vec<Finding>
     // Low things go under a rail; frames go down to the floor.
     let deep = d.platform.stands.deep;
     let passes = |g: &Gear| !frames && item(g).is_some_and(|i| i.h <= underside - deep);
-    let t = d.platform.stands.thickness;
-    let bays: Vec<(f64, f64)> = worked
-        .lines
-        .windows(2)
-        .filter_map(|l| {
-            let middle = (l[0] + l[1]) / 2.0;
-            let free = |side| -> Option<f64> {
-                let wall = ctx.model.offset(side, middle, 0.0)?;
-                let faces = ctx
-                    .model
-                    .things()
-                    .filter(|o| o.side == side && o.x.0 < l[1] && o.x.1 > l[0])
-                    .map(|o| o.face);
-                Some(faces.fold(wall, f64::min))
-            };
-            Some((l[1] - l[0] - t, free(Side::Left)? + free(Side::Right)?))
-        })
-        .collect();
+    let bays = bays(ctx, d);
     let Some(longest) = bays.iter().map(|b| b.0).reduce(f64::max) else {
         return vec![];
     };
     let mut out = Vec::new();
-    for (id, g) in still_under(ctx, away) {
+    for (id, g) in still_under(ctx, d, under) {
         let (Some(w), Some(depth)) = (g.w, g.d) else {
             continue;
         };
@@ -317,7 +358,7 @@ fn footprints(ctx: &Ctx, d: &PlatformCtx, away: &BTreeSet<&str>) -> Vec<Finding>
     }
     let area = |(l, b): &(f64, f64)| l * b;
     let floor: f64 = bays.iter().map(area).sum();
-    out.extend(too_much(ctx, d, floor, away));
+    out.extend(too_much(ctx, d, floor, under));
     out
 }
 
@@ -325,12 +366,8 @@ fn footprints(ctx: &Ctx, d: &PlatformCtx, away: &BTreeSet<&str>) -> Vec<Finding>
 const SHUFFLE: f64 = 85.0;
 
 /// The footprints against the free floor; past all of it, what would have to go.
-fn too_much(ctx: &Ctx, d: &PlatformCtx, floor: f64, away: &BTreeSet<&str>) -> Option<Finding> {
-    let mut feet: Vec<(&str, &str, f64)> = ctx
-        .project
-        .gear
-        .iter()
-        .filter(|(id, g)| g.under_deck && !away.contains(id.as_str()))
+fn too_much(ctx: &Ctx, d: &PlatformCtx, floor: f64, under: &Under) -> Option<Finding> {
+    let mut feet: Vec<(&str, &str, f64)> = still_under(ctx, d, under)
         .filter_map(|(id, g)| {
             let foot = g.w? * g.d? * f64::from(g.count);
             Some((id.as_str(), g.name.as_str(), foot))

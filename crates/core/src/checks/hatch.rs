@@ -1,13 +1,18 @@
 //! Hatches in a deck: is there room for them, and how are they reached?
 
-use super::{Ctx, Finding, Severity};
-use crate::furniture::platform::Dial;
+use super::{Ctx, Finding, PlatformCtx, Severity, set};
+use crate::furniture::platform::{Dial, Refused};
 
 pub fn check(ctx: &Ctx) -> Vec<Finding> {
     let mut out = Vec::new();
     for d in ctx.platforms.iter().filter(|d| d.platform.hatch.wanted) {
         let Some(worked) = d.worked else { continue };
         let name = &d.platform.name;
+        out.extend(worked.refused.iter().map(|r| refused(ctx, d.id, name, r)));
+        if !d.platform.hatch.placed.is_empty() && d.platform.surface.slats.is_none() {
+            out.extend(placed(d, worked.hatches));
+            continue;
+        }
         let (long, wide) = d.platform.hatch.size;
         let [long, wide] = [long, wide].map(|mm| ctx.w.say(mm));
         let (level, sentence) = match worked.hatches {
@@ -45,4 +50,43 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
         out.push(f);
     }
     out
+}
+
+/// A hatch that cannot be where it is wanted, and the nearest place where it can.
+fn refused(ctx: &Ctx, deck: &str, name: &str, r: &Refused) -> Finding {
+    let words = format!("{} of the {name} has no room there: {}.", r.name, r.why);
+    let mut f = Finding::new(
+        format!("hatch-place.{deck}.{}", r.id),
+        Severity::Look,
+        "layout",
+        words,
+    )
+    .rule(
+        "a rim is left round the hole, and the supports are kept clear",
+        "a choice",
+    )
+    .show("layout", deck.to_string());
+    if let Some(x) = r.room {
+        f = f.offer(
+            format!("Begin it {} from the threshold", ctx.w.say(x)),
+            "the nearest place along the vehicle where it has room".into(),
+            set(r.pointer.clone(), x.into()),
+        );
+    }
+    f
+}
+
+/// Those that are where they were wanted.
+fn placed(d: &PlatformCtx, n: usize) -> Option<Finding> {
+    let name = &d.platform.name;
+    let hatches = if n == 1 { "hatch" } else { "hatches" };
+    let words = format!("{n} {hatches} in the {name}: reached with the mattress rolled back.");
+    (n > 0).then(|| {
+        Finding::new(format!("hatch.{}", d.id), Severity::Fine, "layout", words)
+            .rule(
+                "a rim is left round the hole, and the supports are kept clear",
+                "a choice",
+            )
+            .show("layout", d.id.to_string())
+    })
 }

@@ -266,7 +266,7 @@ fn swapped(ctx: &Ctx) -> Vec<Finding> {
                 Severity::Stop,
                 "survey",
                 format!(
-                    "{} in, left ({}) and right ({}) look exchanged: each suits the other side.",
+                    "{} from the threshold, left ({}) and right ({}) look exchanged: each suits the other side.",
                     ctx.w.say(x),
                     ctx.w.say(lmm),
                     ctx.w.say(rmm)
@@ -287,7 +287,8 @@ fn swapped(ctx: &Ctx) -> Vec<Finding> {
     out
 }
 
-/// How far the two sides differ: a reminder not to mirror a template.
+/// How far the two sides differ where both were measured, by what all readings that count say of them: a reminder not to
+/// mirror a template.
 fn sides(ctx: &Ctx) -> Vec<Finding> {
     let mut worst: Option<(f64, f64, f64)> = None;
     for l in ctx.model.known.values() {
@@ -304,11 +305,18 @@ fn sides(ctx: &Ctx) -> Vec<Finding> {
             x,
             z,
         };
-        if let Some(r) = ctx.model.get(&right) {
-            let d = (l.mm - r.mm).abs();
-            if worst.is_none_or(|w| d > w.0) {
-                worst = Some((d, x, z));
-            }
+        if ctx.model.get(&right).is_none() {
+            continue;
+        }
+        let wall = |side| ctx.model.offset(side, x, z);
+        let Some(d) = wall(Side::Left)
+            .zip(wall(Side::Right))
+            .map(|(l, r)| (l - r).abs())
+        else {
+            continue;
+        };
+        if worst.is_none_or(|w| d > w.0) {
+            worst = Some((d, x, z));
         }
     }
     let Some((d, x, z)) = worst.filter(|w| w.0 > EXPLAINS * ctx.model.sd) else {
@@ -325,7 +333,7 @@ fn sides(ctx: &Ctx) -> Vec<Finding> {
             Severity::Look,
             "survey",
             format!(
-                "Left and right differ by up to {}, {} in. Do not mirror one template.",
+                "Left and right differ by up to {}, {} from the threshold. Do not mirror one template.",
                 ctx.w.say(d),
                 ctx.w.say(x)
             ),
@@ -334,6 +342,7 @@ fn sides(ctx: &Ctx) -> Vec<Finding> {
             "both sides measured, never mirrored",
             "common practice, no source",
         )
+        .numbers(vec![ctx.w.step("", "largest difference of the walls", d)])
         .show("survey", left.key()),
     ]
 }

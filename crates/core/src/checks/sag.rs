@@ -6,6 +6,7 @@ use crate::furniture::platform::span::{KNEE_WIDTH, SLEEPER_WIDTH};
 use crate::furniture::platform::{Dial, Manner};
 use crate::mechanics::beam::{Beam, Load};
 use crate::mechanics::material::Grain;
+use crate::project::stock::thicker;
 
 const FORMULA: &str = "continuous beam over its supports, Euler-Bernoulli; limit is a choice";
 
@@ -37,7 +38,11 @@ fn panel(ctx: &Ctx, d: &PlatformCtx) -> Vec<Finding> {
             format!("{} lines instead of {lines}", lines + 1),
             d.set(Dial::Lines, (lines + 1).into()),
         );
-        let thicker = d.platform.surface.thickness + 3.0;
+        let sold = thicker(ctx.w.system, d.platform.surface.thickness);
+        let thicker = sold
+            .first()
+            .copied()
+            .unwrap_or(d.platform.surface.thickness + 3.0);
         let times = (thicker / d.platform.surface.thickness).powi(3);
         f.offer(
             format!("{} board", ctx.w.say(thicker)),

@@ -17,8 +17,8 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
                 .missing
                 .iter()
                 .map(|(x, side)| match *side {
-                    "" => format!("{} in", ctx.w.say(*x)),
-                    side => format!("{} in, {side}", ctx.w.say(*x)),
+                    "" => format!("{} from the threshold", ctx.w.say(*x)),
+                    side => format!("{} from the threshold, {side}", ctx.w.say(*x)),
                 })
                 .collect();
             let hung = d.platform.stands.manner == Manner::Ledgers;

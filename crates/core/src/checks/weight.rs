@@ -47,7 +47,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             y => format!("{} right of the centre line", ctx.w.say(-y)),
         };
         sentence.push_str(&format!(
-            " The middle of its weight lies {} in, {side}, {} up.",
+            " The middle of its weight lies {} from the threshold, {side}, {} over the floor.",
             ctx.w.say(x.round()),
             ctx.w.say(z.round())
         ));

@@ -146,6 +146,7 @@ impl In {
             roof_at: 0.0,
             tops: vec![],
             floor_to_roof: self.floor_to_roof,
+            roof_floor: 0.0,
             deck: self.deck,
             mattress: self.mattress.thickness,
             sag: self.mattress.sag,

@@ -8,6 +8,7 @@ use utoipa::ToSchema;
 
 use super::nest::{CutLine, Layout, Offcut, Placement};
 use super::sheets::SheetGroup;
+use crate::geometry::{Point, distance_to_segment, sides};
 use crate::parts::Part;
 use crate::project::Project;
 use crate::project::accepted::{
@@ -28,26 +29,64 @@ pub enum Standing {
     Right,
     /// The plan wants it otherwise now.
     Changed,
+    /// It changed, and another sheet has it as the plan wants it now.
+    Replaced,
     /// Nothing wants it any more.
     Gone,
 }
 
-/// How a part stands.
-pub fn standing(accepted: &Accepted, place: &AcceptedPlace, parts: &[Part]) -> Standing {
+/// How a part on an accepted sheet stands. `step` is the marking step, mm.
+pub fn standing(
+    accepted: &Accepted,
+    sheet: &AcceptedSheet,
+    place: &AcceptedPlace,
+    parts: &[Part],
+    step: f64,
+) -> Standing {
     let (Some(then), Some(now)) = (
         accepted.parts.get(place.kept()),
         parts.iter().find(|p| p.id == place.part),
     ) else {
         return Standing::Gone;
     };
-    // Laid out anew on another sheet: here nothing needs it.
     if place.like.is_some() {
-        Standing::Gone
-    } else if *then == of_today(now) {
-        Standing::Right
-    } else {
-        Standing::Changed
+        return Standing::Replaced;
     }
+    match of_sheet(now, sheet) && apart(then, now) <= step / 2.0 {
+        true => Standing::Right,
+        false => Standing::Changed,
+    }
+}
+
+/// A part is of the material and thickness of a sheet.
+pub fn of_sheet(part: &Part, sheet: &AcceptedSheet) -> bool {
+    sheet.material == part.material && one_thickness(sheet.thickness, part.thickness.value)
+}
+
+/// How far the marked outline of today lies from the accepted one at the worst corner, mm. Corners are compared one by
+/// one; where their number differs each is compared with the other outline.
+pub fn apart(then: &AcceptedPart, now: &Part) -> f64 {
+    let corners: Vec<Point> = now.corners.iter().map(|c| [c.u.value, c.v.value]).collect();
+    if corners.len() == then.corners.len() {
+        let each = corners.iter().zip(&then.corners);
+        let off = each.map(|(a, b)| (a[0] - b[0]).hypot(a[1] - b[1]));
+        return off.fold(0.0, f64::max);
+    }
+    let from = |points: &[Point], ring: &[Point]| {
+        let off = points.iter().map(|p| {
+            let sides = sides(ring).map(|(a, b)| distance_to_segment(*p, a, b));
+            sides.fold(f64::INFINITY, f64::min)
+        });
+        off.fold(0.0, f64::max)
+    };
+    from(&corners, &then.corners).max(from(&then.corners, &corners))
+}
+
+/// Boards of two thicknesses are the same stock, mm.
+pub fn one_thickness(a: f64, b: f64) -> bool {
+    /// Less than callipers tell apart, mm.
+    const CALLIPER: f64 = 0.05;
+    (a - b).abs() < CALLIPER
 }
 
 /// Says on the card of every part how an accepted sheet has it, where the plan wants it otherwise now.
@@ -63,7 +102,8 @@ pub fn tell(project: &Project, parts: &mut [Part], w: &Writer) {
                 continue;
             };
             let once = told.iter().all(|(n, _)| *n != at);
-            if !once || standing(accepted, place, parts) != Standing::Changed {
+            let step = project.units.marks().mm();
+            if !once || standing(accepted, s, place, parts, step) != Standing::Changed {
                 continue;
             }
             let now = &parts[at];
@@ -130,6 +170,7 @@ pub fn is_cut(project: &Project, sheet: &str, s: &AcceptedSheet, place: &Accepte
 pub fn accept(groups: &[SheetGroup], parts: &[Part], project: &Project) -> Accepted {
     let mut out = Accepted::default();
     let before = project.cutting.accepted.as_ref();
+    let step = project.units.marks().mm();
     let fresh: BTreeSet<&str> = groups
         .iter()
         .flat_map(|g| &g.sheets)
@@ -144,12 +185,16 @@ pub fn accept(groups: &[SheetGroup], parts: &[Part], project: &Project) -> Accep
                 .and_then(|a| Some((a, a.sheets.get(&s.mark)?)));
             if let Some((a, sheet)) = kept {
                 let mut sheet = sheet.clone();
-                for p in &mut sheet.parts {
+                let stands = sheet.parts.iter();
+                let stands = stands.map(|p| standing(a, &sheet, p, parts, step));
+                let stands: Vec<Standing> = stands.collect();
+                for (p, stands) in sheet.parts.iter_mut().zip(stands) {
                     let Some(then) = a.parts.get(p.kept()) else {
                         continue;
                     };
-                    // Laid out anew as well: then both are kept.
-                    if fresh.contains(p.part.as_str()) {
+                    // It changed and was laid out anew: both are kept. Other copies of a part that did not change may lie
+                    // on a fresh sheet while this one is still needed.
+                    if stands == Standing::Changed && fresh.contains(p.part.as_str()) {
                         p.like = Some(format!("{}@{}", p.part, s.mark));
                     }
                     out.parts.insert(p.kept().to_string(), then.clone());

@@ -244,6 +244,13 @@ impl NestIn {
         (task, which)
     }
 
+    /// Each part lies on one of the sheets, taken alone and with its grain as asked.
+    pub fn each_lies(&self) -> bool {
+        let (task, _) = self.task();
+        let lies = |piece| (0..task.sheets.len()).any(|k| task.lies(piece, k));
+        task.pieces.iter().all(lies)
+    }
+
     /// Lays the parts out.
     ///
     /// # Errors

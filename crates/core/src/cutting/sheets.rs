@@ -3,13 +3,14 @@
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use super::accepted::{Standing, is_begun, standing};
+use super::accepted::{Standing, is_begun, one_thickness, standing};
 use super::kept;
 use super::nest::{Cut, Layout, NestIn, NestOut, NestPart, NestSheet, SheetGrain, Tried};
 use super::view::SheetOf;
+use crate::mechanics::material::PartGrain;
 use crate::parts::Part;
 use crate::project::Project;
-use crate::project::accepted::{Accepted, AcceptedSheet};
+use crate::project::accepted::{Accepted, AcceptedPlace, AcceptedSheet};
 use crate::project::stock::{trim, usual_sheet};
 use crate::units::figure::Figure;
 
@@ -40,6 +41,8 @@ pub struct SheetGroup {
     pub problem: Option<String>,
     /// Share of the sheets that becomes parts, percent.
     pub used_percent: f64,
+    /// How many of the sheets have no price: `nest.cost` leaves them out.
+    pub unpriced: usize,
 }
 
 /// One sheet and how it is cut.
@@ -90,6 +93,9 @@ pub struct PlacedView {
     pub standing: Standing,
     /// All cuts that bound it are ticked off.
     pub cut: bool,
+    /// How far the worst marked corner of today lies from the accepted one, mm; infinite where the board is another.
+    #[serde(skip)]
+    pub off: f64,
 }
 
 /// A cut to tick off.
@@ -170,7 +176,8 @@ pub fn lay_out(
         .iter()
         .map(|p| (p.material.as_str(), p.thickness.value));
     for kind in own.chain(kept.iter().map(|(_, s)| (s.material.as_str(), s.thickness))) {
-        if !kinds.contains(&kind) {
+        let same = |k: &(&str, f64)| k.0 == kind.0 && one_thickness(k.1, kind.1);
+        if !kinds.iter().any(same) {
             kinds.push(kind);
         }
     }
@@ -184,13 +191,17 @@ pub fn lay_out(
                 thickness,
                 parts: parts
                     .iter()
-                    .filter(|p| p.material == material && p.thickness.value == thickness)
+                    .filter(|p| {
+                        p.material == material && one_thickness(p.thickness.value, thickness)
+                    })
                     .collect(),
                 all: parts,
                 accepted: &accepted,
                 kept: kept
                     .iter()
-                    .filter(|(_, s)| s.material == material && s.thickness == thickness)
+                    .filter(|(_, s)| {
+                        s.material == material && one_thickness(s.thickness, thickness)
+                    })
                     .copied()
                     .collect(),
             };
@@ -241,12 +252,35 @@ struct Job<'a> {
 impl Job<'_> {
     /// Copies of a part that lie on the sheets that stay.
     fn covered(&self, id: &str, keep: Keep) -> u32 {
-        let places = self.kept.iter().flat_map(|(_, s)| &s.parts);
-        let own = places.filter(|p| p.part == id);
-        let counts = own.filter(|p| {
-            keep == Keep::All || standing(self.accepted, p, self.all) == Standing::Right
+        let places = self
+            .kept
+            .iter()
+            .flat_map(|(_, s)| s.parts.iter().map(move |p| (*s, p)));
+        let own = places.filter(|(_, p)| p.part == id);
+        let counts = own.filter(|(s, p)| match self.standing(s, p) {
+            Standing::Right => true,
+            Standing::Changed => keep == Keep::All,
+            Standing::Replaced | Standing::Gone => false,
         });
         counts.count() as u32
+    }
+
+    fn standing(&self, s: &AcceptedSheet, p: &AcceptedPlace) -> Standing {
+        standing(
+            self.accepted,
+            s,
+            p,
+            self.all,
+            self.project.units.marks().mm(),
+        )
+    }
+
+    /// Area of what is still needed on an accepted sheet, mm2.
+    fn wanted(&self, s: &AcceptedSheet) -> f64 {
+        let dead =
+            |p: &&AcceptedPlace| matches!(self.standing(s, p), Standing::Replaced | Standing::Gone);
+        let needed = s.parts.iter().filter(|p| !dead(p));
+        needed.map(|p| p.at[2] * p.at[3]).sum()
     }
 
     fn group(
@@ -282,6 +316,7 @@ impl Job<'_> {
             assumed: assumed && !task.parts.is_empty(),
             problem: None,
             used_percent: 0.0,
+            unpriced: 0,
         };
         // A search that somebody watches says how far it is, each time.
         let short = effort <= EFFORT;
@@ -306,8 +341,7 @@ impl Job<'_> {
         nest.cost += old.iter().map(price).sum::<f64>();
         nest.sheets_used += old.len();
         nest.proven &= old.is_empty();
-        let placed = old.iter().flat_map(|l| &l.placements);
-        nest.used_area += placed.map(|p| p.w * p.h).sum::<f64>();
+        nest.used_area += self.kept.iter().map(|(_, s)| self.wanted(s)).sum::<f64>();
         let mut bought = 0.0;
         for (layout, (id, s)) in self.kept.iter().enumerate() {
             bought += s.w * s.h;
@@ -335,11 +369,42 @@ impl Job<'_> {
                 .push(view.show(self.project, self.all, l, old.len() + i));
         }
         nest.layouts = old.into_iter().chain(new).collect();
+        let priced = |l: &&Layout| {
+            let own = self.project.stock.get(&l.sheet);
+            own.is_some_and(|s| s.cost.is_some())
+        };
+        out.unpriced = nest.layouts.iter().filter(|l| !priced(l)).count();
         if bought > 0.0 {
             out.used_percent = 100.0 * nest.used_area / bought;
         }
         out.nest = nest;
         Some(out)
+    }
+}
+
+/// How a part that is alone lies on the largest sheet of its stock.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Lies {
+    /// It lies on one.
+    Yes,
+    /// It lies on one once its grain runs the other way.
+    Turned,
+    /// It is larger than each.
+    No,
+}
+
+/// How a part lies on the sheets of its stock.
+pub fn lies(project: &Project, part: &Part) -> Lies {
+    let (mut task, _) = task(project, &part.material, part.thickness.value, &[part]);
+    if task.each_lies() {
+        return Lies::Yes;
+    }
+    for p in &mut task.parts {
+        p.grain = PartGrain::Free;
+    }
+    match task.each_lies() {
+        true => Lies::Turned,
+        false => Lies::No,
     }
 }
 

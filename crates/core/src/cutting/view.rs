@@ -1,6 +1,6 @@
 //! A layout as it is shown: parts, cuts in words, offcuts with names.
 
-use super::accepted::{Standing, is_cut, key, standing};
+use super::accepted::{Standing, apart, is_cut, key, of_sheet, standing};
 use super::nest::{CutLine, Layout, SheetGrain};
 use super::sheets::{CutView, OffcutView, PlacedView, SheetView};
 use crate::parts::Part;
@@ -39,6 +39,7 @@ impl SheetOf<'_> {
         let w = project.writer();
         let (mark, order) = (&self.name.0, self.name.1);
         let (long, high, grain) = self.size;
+        let step = project.units.marks().mm();
         let placed = l.placements.iter().enumerate().map(|(i, p)| {
             let mut view = PlacedView {
                 part: p.part.clone(),
@@ -53,14 +54,18 @@ impl SheetOf<'_> {
                 rotated: p.rotated,
                 standing: Standing::Right,
                 cut: false,
+                off: 0.0,
             };
             if let Some((accepted, sheet)) = self.accepted
                 && let Some(place) = sheet.parts.get(i)
             {
-                view.standing = standing(accepted, place, parts);
+                view.standing = standing(accepted, sheet, place, parts, step);
                 view.cut = is_cut(project, mark, sheet, place);
                 // What is written on the board is what was accepted.
                 if let Some(then) = accepted.parts.get(place.kept()) {
+                    let now = parts.iter().find(|q| q.id == p.part);
+                    let now = now.filter(|q| of_sheet(q, sheet));
+                    view.off = now.map_or(f64::INFINITY, |q| apart(then, q));
                     view.mark.clone_from(&then.mark);
                 }
             }

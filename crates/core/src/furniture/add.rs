@@ -13,8 +13,10 @@ use crate::input::tape_problem;
 use crate::problem::Problem;
 use crate::project::Project;
 use crate::project::check::check as check_document;
-use crate::project::module::{Across, Module};
+use crate::project::module::{Across, FINISH, Module};
+use crate::project::stock::{BOARDS, inch_board};
 use crate::survey::model::Model;
+use crate::units::figure::System;
 use crate::units::tape;
 
 /// A module that suits, and the identifier it gets. `sets` are choices or parts of the place, as typed:
@@ -84,7 +86,7 @@ fn hung(site: &Site, kind: &dyn Kind, wanted: &Wanted) -> Result<Module, Problem
     if let Some(from) = wanted
         .against
         .as_ref()
-        .and_then(|id| before(site.model, id))
+        .and_then(|id| before(site.model, id, wanted.finish.unwrap_or(FINISH)))
     {
         plain.along = Some(from + wanted.along.unwrap_or(0.0));
     }
@@ -139,7 +141,10 @@ fn wanted(
     sets: &[(String, String)],
 ) -> Result<Wanted, Problem> {
     let schema = kind.schema();
-    let mut out = Wanted::default();
+    let mut out = Wanted {
+        choices: by_the_inch(project, kind),
+        ..Wanted::default()
+    };
     for (field, typed) in sets {
         let path: Vec<&str> = field.split(['.', '/']).filter(|p| !p.is_empty()).collect();
         let at = format!("/choices/{}", path.join("/"));
@@ -186,6 +191,38 @@ fn wanted(
         }
     }
     Ok(out)
+}
+
+/// What a project in inches chooses unasked: boards as they are sold by the inch, sizes in quarters of one.
+fn by_the_inch(project: &Project, kind: &dyn Kind) -> Map<String, Value> {
+    /// Shorter lengths are as they are: gaps, hinges, slides, mm.
+    const SHORT: f64 = 100.0;
+    let w = project.writer();
+    if w.system != System::In {
+        return Map::new();
+    }
+    let board = |mm: f64| -> Value { inch_board(mm).into() };
+    let usual = kind.complete(&Map::new());
+    let mut out = Map::new();
+    for (field, value) in &usual {
+        // Counts are whole numbers; a mass is none of these.
+        let Some(mm) = value.as_f64().filter(|_| value.is_f64()) else {
+            continue;
+        };
+        if BOARDS.contains(&field.as_str()) {
+            out.insert(field.clone(), board(mm));
+        } else if mm >= SHORT && field != "mass" {
+            out.insert(field.clone(), w.round(mm).into());
+        }
+    }
+    if let Some(Value::Object(supports)) = usual.get("supports") {
+        let mut own = supports.clone();
+        if let Some(mm) = own.get("thickness").and_then(Value::as_f64) {
+            own.insert("thickness".into(), board(mm));
+        }
+        out.insert("supports".into(), own.into());
+    }
+    out
 }
 
 /// The identifier of a piece that is there.

@@ -81,6 +81,14 @@ pub struct Board {
 }
 
 impl Board {
+    /// The same board where its grain is neither seen nor bears: it may be cut either way round. A board that a `Span`
+    /// names keeps the grain that its span was worked out with (`furniture::work`).
+    #[must_use]
+    pub fn any_grain(mut self) -> Board {
+        self.grain = PartGrain::Free;
+        self
+    }
+
     /// A fixed board of 15 mm birch ply without holes and grooves, its grain along its first axis.
     pub fn new(
         id: impl Into<String>,

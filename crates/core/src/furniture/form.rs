@@ -134,6 +134,12 @@ impl Form {
         self.field(self.path(path), label, FieldValue::Count { now })
     }
 
+    /// A short text.
+    pub fn text(&self, path: &str, label: &str, now: &str) -> Field {
+        let now = now.to_string();
+        self.field(self.path(path), label, FieldValue::Text { now })
+    }
+
     /// A mass, kg.
     pub fn mass(&self, path: &str, label: &str, now: f64) -> Field {
         self.field(self.path(path), label, FieldValue::Mass { now })

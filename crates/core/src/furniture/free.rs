@@ -51,11 +51,9 @@ impl<'a> Free<'a> {
         if let Some(known) = self.at.borrow().get(&key) {
             return known.clone();
         }
-        let roof = self
-            .site
-            .model
-            .lowest_roof()
-            .map_or(f64::INFINITY, |r| r.mm - 3.0 * r.sd);
+        let roof = self.site.model.roof().map_or(f64::INFINITY, |z| {
+            z - 3.0 * self.site.model.lowest_roof().map_or(0.0, |r| r.sd)
+        });
         let clearance = self.clearance.unwrap_or(CLEAR * sd + self.finish);
         // Where the doubt is larger than most of the edge's, the edge keeps its own.
         let held_off = |own: f64| LEAN * own + CLEAR * (own - sd).max(0.0);

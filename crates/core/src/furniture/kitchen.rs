@@ -195,7 +195,7 @@ impl Piece for KitchenKind {
             top: true,
             columns: 3,
             rows: 1,
-            given,
+            given: given.into_iter().collect(),
         };
         let cells = carcass.cells();
         let [water, stove, bin] = <[Cell; 3]>::try_from(cells).ok()?;
@@ -251,7 +251,7 @@ impl Piece for KitchenKind {
             name: format!("worktop of the {}", at.name),
             spans: carcass.widths().iter().map(|w| w.mm).collect(),
             width: c.depth,
-            along: false,
+            along: carcass.wide(),
             under: Under::Things(THINGS * all * c.depth * 1e-6),
             eases: m.thicker("thickness", c.thickness),
         });
@@ -316,8 +316,16 @@ impl KitchenKind {
             strip: Value::zero(),
             gap: Value::rule("drawer/gap", "gap", 2.0),
             back_gap: Value::rule("drawer/back-gap", "air behind", 10.0),
-            sides: Value::rule("kitchen/sides", "side of the box", SIDES),
-            bottom: Value::rule("kitchen/bottom", "bottom", BOTTOM),
+            sides: Value::rule(
+                "kitchen/sides",
+                "side of the box",
+                m.site.board(&c.material, SIDES),
+            ),
+            bottom: Value::rule(
+                "kitchen/bottom",
+                "bottom",
+                m.site.board(&c.material, BOTTOM),
+            ),
             joint: BottomJoint::Pocket,
             groove: Value::zero(),
             face: Some(Face {

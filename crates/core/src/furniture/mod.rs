@@ -16,6 +16,7 @@ mod drawer;
 pub(crate) mod elsewhere;
 pub mod form;
 pub mod free;
+mod grain;
 pub mod kit;
 mod kitchen;
 mod locker;
@@ -44,9 +45,10 @@ use crate::input::escape;
 use crate::problem::Problem;
 use crate::project::Project;
 use crate::project::module::{Across, Covers, Lengthwise, Module, ModulePlace};
+use crate::project::stock::inch_board;
 use crate::side_by_side::each;
 use crate::survey::model::Model;
-use crate::units::figure::{Figure, Writer};
+use crate::units::figure::{Figure, System, Writer};
 use crate::units::value::Value as Length;
 use built::{Board, Built, Claim};
 use platform::Platform;
@@ -91,6 +93,17 @@ impl Site<'_> {
     /// A length that the module's choices hold.
     pub fn choice(&self, field: &str, label: &str, mm: f64) -> Length {
         Length::choice(format!("{}/choices/{field}", self.pointer()), label, mm)
+    }
+
+    /// How thick a board is that the kind itself chose for `mm`: as it is sold in the project's system, and as the calliper says
+    /// where the stock has it.
+    pub fn board(&self, material: &str, mm: f64) -> f64 {
+        let nominal = match self.w.system {
+            System::Mm => mm,
+            System::In => inch_board(mm),
+        };
+        let own = self.project.sheet_for(material, nominal);
+        own.map_or(nominal, |s| s.thickness)
     }
 
     /// Claims of the other modules.
@@ -231,6 +244,11 @@ pub enum FieldValue {
         /// Now.
         now: Option<u32>,
     },
+    /// A short text.
+    Text {
+        /// Now.
+        now: String,
+    },
     /// A mass.
     Mass {
         /// Now, kg.
@@ -348,7 +366,9 @@ fn some(
         let mut built = k.work(m, &site(id, &claims))?;
         for board in &mut built.boards {
             board.shape = sawable(&board.shape);
+            grain::settle(board, &built.spans);
         }
+        grain::turned(project, id, &mut built);
         if !built.bevelled {
             let tilted = |b: &Board| match b.body == body::FIXED {
                 true => bevels::of_board(b, &built.boards, model),

@@ -125,7 +125,7 @@ impl Piece for PullOutKind {
             top: true,
             columns: 1,
             rows: 1,
-            given: None,
+            given: vec![],
         };
         let mut out = Built {
             boards: carcass.boards(&maker),

@@ -81,7 +81,7 @@ impl Cross<'_> {
             at: [n.at, z],
         };
         let at = format!(
-            "{} wall from centre, {} in, {} up",
+            "{} wall from centre, {} from the threshold, {} over the floor",
             side.word(),
             w.say(n.at),
             w.say(z)

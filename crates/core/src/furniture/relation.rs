@@ -10,7 +10,7 @@ use super::{Kind, Site, kind};
 use crate::input::escape;
 use crate::problem::Problem;
 use crate::project::Project;
-use crate::project::module::{Across, FINISH, ModulePlace};
+use crate::project::module::{Across, ModulePlace};
 use crate::survey::model::Model;
 use crate::template::fill::{CLEAR, LEAN};
 
@@ -43,13 +43,13 @@ pub(super) fn beside(claim: &Claim, wanted: Across) -> (Across, f64) {
     }
 }
 
-/// Where a thing ends towards the front, with what every board keeps to it: the rule of edges, finish, and half of what
+/// Where a thing ends towards the front, with what every board keeps to it: the rule of edges, the piece's finish, and half of what
 /// neighbours keep, mm.
-pub(super) fn before(model: &Model, thing: &str) -> Option<f64> {
+pub(super) fn before(model: &Model, thing: &str, finish: f64) -> Option<f64> {
     let thing = model.things().find(|o| o.id == thing)?;
     let walls = model.bay((thing.z.0 + thing.z.1) / 2.0);
     let most = walls.map_or(0.0, |b| shared(&b, &b).sd).max(thing.sd);
-    let clearance = CLEAR * most + LEAN * thing.sd + FINISH;
+    let clearance = CLEAR * most + LEAN * thing.sd + finish;
     Some(thing.x.1 + thing.extra + clearance + BESIDE / 2.0)
 }
 
@@ -197,7 +197,11 @@ pub fn resolved(project: &Project, model: &Model, kinds: &[&dyn Kind]) -> Projec
         if halfway {
             place.along = 0.0;
         }
-        if let Some(from) = place.against.as_ref().and_then(|id| before(model, id)) {
+        if let Some(from) = place
+            .against
+            .as_ref()
+            .and_then(|id| before(model, id, module.finish))
+        {
             place.along += from;
         }
         if let Some(by) = place.beside.as_ref().and_then(|b| claims.get(b)) {

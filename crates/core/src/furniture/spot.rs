@@ -8,12 +8,20 @@ use crate::geometry::region::Region;
 use crate::problem::Problem;
 use crate::project::module::{Across, ModulePlace};
 use crate::project::survey::Side;
+use crate::units::INCH;
+use crate::units::figure::{System, Writer};
 use crate::units::value::Value;
 
 /// Boxes stand so far off the next piece of furniture, mm (a choice: finish and a thumb's nail).
 pub const BESIDE: f64 = 2.0;
-/// A place is looked for in steps of this, mm.
-const STEP: f64 = 25.0;
+/// A place is looked for in steps of this, mm: an inch where the tape reads inches.
+fn step(w: &Writer) -> f64 {
+    match w.system {
+        System::Mm => 25.0,
+        System::In => INCH,
+    }
+}
+
 /// Most places looked at for one size.
 const MOST: usize = 400;
 
@@ -233,11 +241,12 @@ fn first<'a>(
     };
     let along = |size: &[f64; 3]| -> Vec<f64> {
         let last = longest - size[0];
-        let n = ((last / STEP).floor().max(0.0) as usize).min(MOST);
+        let step = step(&site.w);
+        let n = ((last / step).floor().max(0.0) as usize).min(MOST);
         match fixed.along {
             Some(x) => vec![x],
             None if last < 0.0 => vec![],
-            None => (0..=n).map(|i| i as f64 * STEP).collect(),
+            None => (0..=n).map(|i| i as f64 * step).collect(),
         }
     };
     let everywhere = |size: &[f64; 3]| -> Vec<(f64, Across)> {
@@ -303,14 +312,18 @@ fn walled(site: &Site, x: f64, [length, _, height]: [f64; 3], up: f64) -> bool {
 }
 
 /// Sizes from the usual one down to the least, in a few steps, each dimension that is not `set` by itself.
-pub fn sizes(usual: [f64; 3], least: [f64; 3], set: [bool; 3]) -> Vec<[f64; 3]> {
+pub fn sizes(usual: [f64; 3], least: [f64; 3], set: [bool; 3], w: &Writer) -> Vec<[f64; 3]> {
     const SHARES: [f64; 4] = [1.0, 0.7, 0.4, 0.0];
     let of = |i: usize| -> Vec<f64> {
         if set[i] {
             return vec![usual[i]];
         }
         SHARES
-            .map(|s| (least[i] + s * (usual[i] - least[i])).round())
+            .map(|s| {
+                let at = w.round(least[i] + s * (usual[i] - least[i]));
+                // An inch project rounds by more than the least size may give way.
+                if at < least[i] { at + w.rounding() } else { at }
+            })
             .to_vec()
     };
     let mut out = Vec::new();

@@ -8,13 +8,13 @@ use utoipa::ToSchema;
 
 use super::built::{Built, Claim};
 use super::cross::Cross;
-use super::form::{Form, choices, complete, schema};
+use super::form::{Form, choices, schema};
 use super::free::Free;
 use super::kit::frame::Opens;
 use super::spot::{self, Spot};
 use super::{Field, Kind, Site, Wanted};
 use crate::geometry::region::Region;
-use crate::input::within;
+use crate::input::{from_value, within};
 use crate::problem::Problem;
 use crate::project::Project;
 use crate::project::check::{optional, sheet};
@@ -52,8 +52,18 @@ pub trait Piece: Sync {
     fn called(&self) -> Option<&'static str> {
         None
     }
+    /// What the choice `height` is called in its form.
+    fn height_of(&self) -> &'static str {
+        "Height"
+    }
+    /// Adds what edits may point to and a document may leave out, such as the choices about each of several bays.
+    fn fill(&self, _: &mut Self::Choices) {}
     /// How it stands.
     fn stance(&self, c: &Self::Choices) -> Stance;
+    /// What stands over the choice `height`, mm: the form shows, and takes, the height without it.
+    fn over(&self, _: &Self::Choices) -> f64 {
+        0.0
+    }
     /// Gives it a width, depth and height.
     fn resize(&self, c: &mut Self::Choices, size: [f64; 3]);
     /// What suits where nothing was said; `said` tells of a choice whether it was.
@@ -151,7 +161,12 @@ fn place<P: Piece>(
     Kind::check(piece, site.project, &module)?;
     let s = piece.stance(c);
     let set = s.opens.across(["width", "depth", "height"].map(said));
-    let sizes = spot::sizes(s.opens.across(s.size), s.opens.across(s.least), set);
+    let sizes = spot::sizes(
+        s.opens.across(s.size),
+        s.opens.across(s.least),
+        set,
+        &site.w,
+    );
     let free = Free::new(site, s.clearance, module.finish).covered(module.covers);
     let found = spot::find(
         site,
@@ -192,13 +207,23 @@ impl<P: Piece> Kind for P {
         // First what the least size hangs on.
         Piece::check(self, &c, project, module.finish)?;
         for (i, field) in ["width", "depth", "height"].iter().enumerate() {
-            within(s.size[i], &format!("/choices/{field}"), s.least[i], LONGEST)?;
+            let over = if i == 2 { self.over(&c) } else { 0.0 };
+            let [is, least, most] = [s.size[i], s.least[i], LONGEST].map(|mm| mm - over);
+            within(is, &format!("/choices/{field}"), least, most)?;
         }
         Ok(())
     }
 
     fn complete(&self, choices: &Map<String, Json>) -> Map<String, Json> {
-        complete::<P::Choices>(choices)
+        let read = from_value::<P::Choices>(Json::Object(choices.clone()));
+        let Ok(mut c) = read else {
+            return choices.clone();
+        };
+        self.fill(&mut c);
+        match serde_json::to_value(c) {
+            Ok(Json::Object(map)) => map,
+            _ => choices.clone(),
+        }
     }
 
     fn defaults(&self, site: &Site, wanted: &Wanted) -> Result<Module, Problem> {
@@ -226,14 +251,14 @@ impl<P: Piece> Kind for P {
         let s = self.stance(&c);
         let f = Form::new(site, &c);
         let (along, against) = f.along(module, site);
-        let [width, depth, height] = s.size.map(Some);
+        let [width, depth, height] = s.size;
         let mut out = vec![
             f.choice("opens", "Opens", &Opens::WORDS),
-            f.length("width", "Width", width)
+            f.length("width", "Width", Some(width))
                 .why("square to the way it opens"),
-            f.length("depth", "Depth", depth)
+            f.length("depth", "Depth", Some(depth))
                 .why("along the way it opens"),
-            f.length("height", "Height", height),
+            f.length("height", self.height_of(), Some(height - self.over(&c))),
         ];
         out.extend(along);
         out.push(f.walls(module));
@@ -244,7 +269,8 @@ impl<P: Piece> Kind for P {
             f.on(module, site),
             f.beside(module, site),
             against,
-            f.place("gap", "Off the wall", module.place.gap),
+            f.place("gap", "Off the wall or well", module.place.gap)
+                .why("counted from what it stands beside: the wall, or a wheel well before it"),
             f.length("clearance", "Clearance", s.clearance)
                 .empty("from readings"),
             f.finish(module),

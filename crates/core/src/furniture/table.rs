@@ -201,11 +201,11 @@ impl Piece for TableKind {
                 helps.into_iter().collect()
             }),
             change: Some(Changing {
-                first: "everything off the table, its legs out".into(),
+                first: "everything off the table".into(),
                 stays: String::new(),
                 words: [
-                    "lowered onto its frame, bolts in".into(),
-                    "lifted, its legs in".into(),
+                    "its legs out, lowered onto its frame, bolts in".into(),
+                    "bolts out, lifted, its legs in".into(),
                 ],
                 moved: "lowered".into(),
                 frees: None,

@@ -5,6 +5,7 @@ pub mod arcs;
 pub mod grid;
 pub mod inset;
 pub mod labelled;
+pub mod least;
 pub mod parallel;
 pub mod pass;
 pub mod pose;

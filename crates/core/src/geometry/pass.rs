@@ -6,6 +6,8 @@
 //! `b >= (2 p q a + (p^2 - q^2) sqrt(p^2 + q^2 - a^2)) / (p^2 + q^2)`
 //! (Carver 1957; the need for `q <= b` is Wetzel 2000).
 
+use super::{Point, sides};
+
 /// How one cross-section goes through.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Through {
@@ -67,6 +69,69 @@ pub fn through(cross: (f64, f64), opening: (f64, f64)) -> Option<Through> {
         angle_deg: sin.atan2(cos).to_degrees(),
         spare: lo - p,
     })
+}
+
+/// The angle, degrees from level, at which a rectangle `p x q` fits inside a convex outline, counter-clockwise: the middle of the
+/// first range of angles that is found in steps of half a degree. `None` where it fits at none, or where the outline is not convex.
+///
+/// Turned by an angle, the rectangle fits where its middle lies inside every side moved in by what the rectangle reaches
+/// towards that side: an intersection of half-planes, clipped one by one (Sutherland and Hodgman).
+pub fn turned_in(cross: (f64, f64), outline: &[Point]) -> Option<f64> {
+    const STEPS: u32 = 360;
+    const LARGE: f64 = 1e5;
+    let convex = || {
+        let turn = |i: usize| {
+            let n = outline.len();
+            let [a, b, c] = [0, 1, 2].map(|k| outline[(i + k) % n]);
+            (b[0] - a[0]) * (c[1] - b[1]) - (b[1] - a[1]) * (c[0] - b[0])
+        };
+        outline.len() >= 3 && (0..outline.len()).all(|i| turn(i) >= -SLACK)
+    };
+    if !convex() {
+        return None;
+    }
+    let (p, q) = cross;
+    let fits = |deg: f64| {
+        let (sin, cos) = deg.to_radians().sin_cos();
+        let mut left = vec![
+            [-LARGE, -LARGE],
+            [LARGE, -LARGE],
+            [LARGE, LARGE],
+            [-LARGE, LARGE],
+        ];
+        for (a, b) in sides(outline) {
+            let (dx, dy) = (b[0] - a[0], b[1] - a[1]);
+            let long = dx.hypot(dy);
+            if long < SLACK {
+                continue;
+            }
+            // Square to the side, outwards.
+            let n = [dy / long, -dx / long];
+            let reach =
+                (p * (n[0] * cos + n[1] * sin).abs() + q * (n[1] * cos - n[0] * sin).abs()) / 2.0;
+            let most = n[0] * a[0] + n[1] * a[1] - reach;
+            let out = |c: Point| n[0] * c[0] + n[1] * c[1] - most;
+            let mut kept = Vec::new();
+            for (c, d) in sides(&left) {
+                let (u, v) = (out(c), out(d));
+                if u <= 0.0 {
+                    kept.push(c);
+                }
+                if (u < 0.0) != (v < 0.0) && (u - v).abs() > SLACK {
+                    let s = u / (u - v);
+                    kept.push([c[0] + s * (d[0] - c[0]), c[1] + s * (d[1] - c[1])]);
+                }
+            }
+            if kept.is_empty() {
+                return false;
+            }
+            left = kept;
+        }
+        true
+    };
+    (0..STEPS)
+        .map(|i| f64::from(i) / 2.0)
+        .find(|deg| fits(*deg))
 }
 
 /// The best way in for a box.

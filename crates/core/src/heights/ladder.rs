@@ -33,6 +33,8 @@ pub struct Sitter {
 pub struct Stack {
     /// Floor to roof.
     pub floor_to_roof: f64,
+    /// Height of the floor from which the roof was read, mm over the load floor's datum.
+    pub roof_floor: f64,
     /// How far in that is.
     pub roof_at: f64,
     /// Deck thickness.

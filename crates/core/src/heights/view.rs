@@ -139,8 +139,10 @@ pub fn item(g: &Gear) -> Option<Item> {
 /// The stack of heights over the floor for a board so thick, once the roof has been measured.
 pub fn stack(project: &Project, model: &Model, thickness: f64) -> Option<Stack> {
     let roof = model.lowest_roof()?;
+    let height = model.roof()?;
     Some(Stack {
-        floor_to_roof: roof.mm,
+        floor_to_roof: height,
+        roof_floor: height - roof.mm,
         roof_at: match roof.quantity {
             Quantity::Roof { x, .. } => x,
             _ => 0.0,
@@ -347,7 +349,17 @@ fn people(
                     .named("mattress sat on"),
                     sitting.clone(),
                 ];
-                let roof = Value::leaf(floor_to_roof, "floor to roof", s.floor_to_roof);
+                let read = s.floor_to_roof - s.roof_floor;
+                let roof = Value::leaf(floor_to_roof, "floor to roof", read);
+                // Heights count from the load floor's datum; the floor there may lie lower or higher.
+                let floor = Source::Place {
+                    surface: Surface::Floor,
+                    at: [s.roof_at, 0.0],
+                };
+                let roof = match s.roof_floor {
+                    0.0 => roof,
+                    z => roof + Value::leaf(floor, "height of the floor there", z),
+                };
                 let less = less.into_iter().filter(|v| v.mm != 0.0);
                 less.fold(roof, |sum, v| sum - v)
             });

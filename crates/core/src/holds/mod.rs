@@ -111,11 +111,15 @@ pub fn holds(
         .collect();
     for (id, p) in &pieces {
         for bought in p.places.iter().flat_map(|p| &p.bought) {
-            bill.buy(bought.0, bought.1.clone(), bought.2, &p.module.called());
+            let (what, size, n) = (bought.0, bought.1.clone(), bought.2);
+            match point::is_screw(what) {
+                true => bill.screws(what, size, n, &p.module.called()),
+                false => bill.buy(what, size, n, &p.module.called()),
+            }
         }
         let joined = screws_between(&pieces, id);
         if joined > 0 {
-            bill.buy(
+            bill.screws(
                 "wood screw, countersunk",
                 size_between(&w),
                 joined,

@@ -175,6 +175,36 @@ pub fn reached(f: &Fixing) -> Vec3 {
     [f.at[0], f.at[1], f.at[2].max(0.0)]
 }
 
+/// A strap over what is bought, which nobody bores: to a ring that is there, or to an eye bolt in a thread that is there. Nothing
+/// where there is neither.
+fn strapped((id, f): (&str, &Fixing), (board, far): (&Solid, f64), w: &Writer) -> Option<Place> {
+    let mut bought: Vec<Bought> = vec![("strap with a buckle", String::new(), 1)];
+    let (words, bears) = match f.kind {
+        FixingKind::TieDown => ("a strap over it to the ring".to_string(), RING),
+        FixingKind::ThreadedHole | FixingKind::CargoBolt => {
+            let (d, inches) = thread(&f.thread)?;
+            let size = match inches {
+                true => w.say(d),
+                false => format!("M{d}"),
+            };
+            bought.push(("eye bolt with nut and washer", size.clone(), 1));
+            (
+                format!("a strap over it to an eye bolt {size}"),
+                RING.min(THREAD),
+            )
+        }
+        FixingKind::SeatBolt | FixingKind::Rib | FixingKind::FloorPly => return None,
+    };
+    Some(Place {
+        words,
+        bears,
+        bought,
+        rank: 1,
+        seconds: 20,
+        ..Place::nothing((id, f), (board, far))
+    })
+}
+
 /// What a fixing that lies `far` from `board` does for it; nothing where it cannot hold furniture.
 pub fn place(
     (id, f): (&str, &Fixing),
@@ -182,6 +212,9 @@ pub fn place(
     density: f64,
     w: &Writer,
 ) -> Option<Place> {
+    if board.board.bought {
+        return strapped((id, f), (board, far), w);
+    }
     let thickness = board.board.thickness;
     let mark = &board.board.mark;
     // Beside the board, or in a window of it, no bolt goes through it.
@@ -222,9 +255,13 @@ pub fn place(
         FixingKind::SeatBolt => return None,
         FixingKind::TieDown => {
             bought.push(("turnbuckle with hook and eye", String::new(), 1));
-            bought.push(("eye bolt with nut and washer", "M6".into(), 1));
+            let size = match w.system {
+                System::Mm => "M6",
+                System::In => "1/4 in",
+            };
+            bought.push(("eye bolt with nut and washer", size.into(), 1));
             bolted = Some(Bolt {
-                what: "eye bolt M6 for a turnbuckle".into(),
+                what: format!("eye bolt {size} for a turnbuckle"),
                 wide: clearance(EYE),
                 loose: true,
             });
@@ -332,11 +369,20 @@ pub fn place(
     })
 }
 
+/// The screws that hold pieces: some are lost, so some are bought besides.
+const WOOD_SCREW: &str = "wood screw, countersunk";
+const PAN_SCREW: &str = "pan-head screw, thread to the head";
+
+/// One of the two sorts of screws that hold pieces.
+pub(super) fn is_screw(what: &str) -> bool {
+    what == WOOD_SCREW || what == PAN_SCREW
+}
+
 /// What fastens a bracket to a board so thick, its size, and how deep it holds, mm: screws whose points stay inside, else small bolts.
 fn on_board(thickness: f64, w: &Writer) -> (&'static str, String, f64) {
     let most = (thickness + BRACKET - SHORT_OF).min(ON_BOARD);
     match wood_screw(most, 4.0, w) {
-        Some((size, length)) => ("wood screw, countersunk", size, length - BRACKET),
+        Some((size, length)) => (WOOD_SCREW, size, length - BRACKET),
         None => {
             let size = match w.system {
                 System::Mm => "M5 x 20 mm",
@@ -364,7 +410,7 @@ pub fn floor_screws(
         System::In => format!("#10 x {inch} in"),
     };
     bought.push(("angle bracket", String::new(), 1));
-    bought.push(("pan-head screw, thread to the head", size.clone(), SCREWS));
+    bought.push((PAN_SCREW, size.clone(), SCREWS));
     let (what, on, _) = on_board(thickness, w);
     bought.push((what, on, SCREWS));
     let words = format!("angle bracket on {mark}, {SCREWS} screws {size} into the floor");

@@ -28,9 +28,17 @@ pub struct HardwareLine {
 pub struct Bill(BTreeMap<(bool, String, String), HardwareLine>);
 
 impl Bill {
-    /// So many more. Screws are lost: of them some are bought besides.
+    /// So many more of what is not lost.
     pub fn buy(&mut self, what: &str, size: String, count: u32, place: &str) {
-        let lost = what.contains("screw");
+        self.add(false, what, size, count, place);
+    }
+
+    /// So many more screws: they are lost, and some are bought besides.
+    pub fn screws(&mut self, what: &str, size: String, count: u32, place: &str) {
+        self.add(true, what, size, count, place);
+    }
+
+    fn add(&mut self, lost: bool, what: &str, size: String, count: u32, place: &str) {
         let line = self
             .0
             .entry((lost, what.into(), size.clone()))

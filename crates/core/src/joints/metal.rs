@@ -91,6 +91,7 @@ pub fn plated(patch: &Patch, a: &Solid, b: &Solid, (wide, what): (f64, String)) 
             what: what.clone(),
             along: (!upright).then_some(2),
             heads: !upright,
+            long: None,
         }
     };
     vec![bolt(true), bolt(false)]

@@ -128,6 +128,41 @@ impl Patch {
     }
 }
 
+impl Patch {
+    /// How deep the wood of `other` is behind this touch at the shallowest of the places in `rows`, mm, seen from `one`; at its
+    /// middle where there are none. No deeper than the longest screw needs to be looked at.
+    pub fn deep(&self, one: &Solid, other: &Solid, rows: &[Vec<Vec3>]) -> f64 {
+        /// Longer than any screw, mm, and how finely a board that leans is looked at.
+        const MOST: f64 = 80.0;
+        const STEP: f64 = 1.0;
+        let middle = |s: &Solid| s.low[self.axis] + s.high[self.axis];
+        let sign = if middle(other) >= middle(one) {
+            1.0
+        } else {
+            -1.0
+        };
+        let inside = |p: &Vec3, by: f64| {
+            let mut q = *p;
+            q[self.axis] += sign * by;
+            q
+        };
+        let own = |p: &Vec3| {
+            let start = inside(p, DEEP);
+            let at = start[self.axis];
+            if let Some(wood) = other.line(start, self.axis) {
+                let here = wood.iter().find(|w| w.0 <= at && at <= w.1);
+                let end = here.map(|w| if sign > 0.0 { w.1 } else { w.0 });
+                return end.map_or(0.0, |end| (end - p[self.axis]).abs());
+            }
+            let steps = (1..).map(|i| STEP * f64::from(i));
+            let mut wood = steps.take_while(|by| *by <= MOST && other.holds(inside(p, *by)));
+            wood.by_ref().last().unwrap_or(0.0)
+        };
+        let all = rows.iter().flatten().map(own).reduce(f64::min);
+        all.unwrap_or_else(|| own(&self.middle())).min(MOST)
+    }
+}
+
 /// What two lists of stretches share.
 fn both(a: &[(f64, f64)], b: &[(f64, f64)]) -> Vec<(f64, f64)> {
     let each = a.iter().flat_map(|p| {

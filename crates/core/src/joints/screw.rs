@@ -6,8 +6,15 @@ use crate::units::figure::{System, Writer};
 
 /// Screws along a joint are no further apart than this, mm (a choice).
 const APART: f64 = 150.0;
-/// So much of a screw holds in the edge of the second board, mm (a choice: about six times its thickness).
+/// So much of a screw grips the edge of the second board, mm (a choice: about six times its thickness).
 const GRIP: f64 = 25.0;
+/// So much of it grips at the least where the second board is shallower behind the joint, mm (a choice: glue holds such a
+/// joint, and the screw presses it together).
+pub const FACE_GRIP: f64 = 5.0;
+/// So much wood is left before the tip of a screw of a joint, mm (a choice).
+pub const INSIDE: f64 = 2.0;
+/// So much of a pocket screw enters the second board, as a share of its length (from memory).
+const ENTERS: f64 = 0.4;
 /// Edges of thinner boards split: glue and small nails hold them, mm (a choice).
 const THIN: f64 = 12.0;
 /// Lengths that wood screws are sold in: mm, and in inches as said.
@@ -72,6 +79,16 @@ impl Screw {
         (!self.pocket).then_some(f64::from(self.thick) / 10.0 + PASSES)
     }
 
+    /// Its length, mm.
+    pub fn long(self) -> f64 {
+        LENGTHS[self.length.min(LENGTHS.len() - 1)].0
+    }
+
+    /// Its length, mm, if it runs square to the first board's face.
+    pub fn square(self) -> Option<f64> {
+        (!self.pocket).then(|| self.long())
+    }
+
     pub fn what(self) -> &'static str {
         if self.pocket {
             "pocket screw"
@@ -102,34 +119,57 @@ pub fn how_many(how: Fasten, length: f64) -> u32 {
     }
 }
 
-/// Which screw holds a joint between boards `a` and `b` mm thick, of which `a` is screwed through or has the pocket.
-pub fn screw(how: Fasten, a: f64, b: f64) -> Option<Screw> {
-    let thin = a.min(b);
+/// The second board of a joint, as its screw finds it.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Into {
+    /// Its thickness, mm.
+    pub thickness: f64,
+    /// How deep its wood is behind the touch, mm: its thickness where the screw enters its face, much more at its edge.
+    pub deep: f64,
+}
+
+/// Which screw holds a joint whose first board, `a` mm thick, is screwed through or has the pocket: its tip ends at least
+/// `INSIDE` inside the second board, and it grips that one by `GRIP` where there is so much wood, else by `FACE_GRIP` at
+/// the least. None where no screw does both.
+pub fn screw(how: Fasten, a: f64, b: Into) -> Option<Screw> {
+    let thin = a.min(b.thickness);
+    let room = b.deep - INSIDE;
+    // The longest that stays inside, if it grips.
+    let within =
+        |thick: f64| Screw::up_to(a + room, thick).filter(|s| s.long() - a >= FACE_GRIP - 1e-9);
     match how {
-        Fasten::Butt if b < THIN => None,
+        // The edge of a thin board splits.
+        Fasten::Butt if b.thickness < THIN && b.deep > b.thickness + INSIDE => None,
         Fasten::Butt => {
-            let thick = if b < 15.0 { 3.5 } else { 4.0 };
-            Some(Screw::at_least(a + GRIP, thick))
+            let thick = if b.thickness < 15.0 { 3.5 } else { 4.0 };
+            let usual = Screw::at_least(a + GRIP, thick);
+            let inside = usual.long() <= a + room + 1e-9;
+            match inside && usual.long() - a >= GRIP - 1e-9 {
+                true => Some(usual),
+                false => within(thick),
+            }
         }
         Fasten::Pocket if a < THIN => None,
-        // By the thickness of the board that has the pocket: 12 mm 25, up to 16 mm 30, above 35 (from memory).
+        // By the thickness of the board that has the pocket: 12 mm 25, up to 16 mm 30, above 35 (from memory); a shorter one
+        // where the other board is thin.
         Fasten::Pocket => {
-            let length = match a {
+            let usual = match a {
                 a if a < 13.0 => 25.0,
                 a if a < 17.0 => 30.0,
                 _ => 35.0,
             };
-            let screw = Screw::at_least(length, 4.0);
+            let least = Screw::at_least(25.0, 4.0).length;
+            let short = Screw::up_to((room / ENTERS).min(usual), 4.0);
+            let screw = short.filter(|s| s.length >= least)?;
             Some(Screw {
                 pocket: true,
                 ..screw
             })
         }
-        // Face to face it must not come out on the other side.
-        Fasten::Face => Screw::up_to(a + b - 3.0, 3.5),
+        Fasten::Face => within(3.5),
         // Screwed into both boards from inside the corner.
-        Fasten::Brackets => Screw::up_to(thin + LEAF - LEFT, 3.5),
-        Fasten::Blocks => Screw::up_to(BLOCK + thin - 3.0, 3.5),
+        Fasten::Brackets => Screw::up_to(thin + LEAF - INSIDE, 3.5),
+        Fasten::Blocks => Screw::up_to(BLOCK + thin - INSIDE, 3.5),
         Fasten::Groove | Fasten::Lies => None,
     }
 }

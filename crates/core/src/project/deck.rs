@@ -58,6 +58,8 @@ pub struct Deck {
     pub hatch_length: f64,
     /// Width of their holes, mm.
     pub hatch_width: f64,
+    /// Hatches where the person wants them, by identifier; they count where `hatches` is `placed`.
+    pub hatch_places: BTreeMap<String, HatchPlace>,
     /// A leaf at its front end, folded out at night over front seats that are slid forward.
     pub leaf: Leaf,
     /// Its length along the vehicle, mm.
@@ -96,6 +98,7 @@ impl Default for Deck {
             hatches: Hatches::None,
             hatch_length: 300.0,
             hatch_width: 400.0,
+            hatch_places: BTreeMap::new(),
             leaf: Leaf::None,
             leaf_length: 250.0,
             leaf_floor: None,
@@ -141,6 +144,56 @@ pub enum Hatches {
     None,
     /// One over each bay between two supports, in each board, where there is room.
     Bays,
+    /// Where the person says.
+    Placed,
+}
+
+/// A hatch where the person wants it.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields, default)]
+pub struct HatchPlace {
+    /// What it is called; by its number if empty.
+    pub name: String,
+    /// Rear edge of its hole, mm forward of the threshold.
+    pub along: f64,
+    /// Middle of its hole, mm left of the centre line.
+    pub across: f64,
+    /// Length of its hole along the vehicle, mm.
+    pub length: f64,
+    /// Width of its hole, mm.
+    pub width: f64,
+    /// How it opens.
+    pub opens: HatchOpens,
+}
+
+impl Default for HatchPlace {
+    fn default() -> Self {
+        HatchPlace {
+            name: String::new(),
+            along: 300.0,
+            across: 0.0,
+            length: 300.0,
+            width: 400.0,
+            opens: HatchOpens::Out,
+        }
+    }
+}
+
+/// How a hatch opens.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub enum HatchOpens {
+    /// It lifts out.
+    #[default]
+    Out,
+    /// On hinges at its front edge.
+    Front,
+    /// On hinges at its rear edge.
+    Rear,
+    /// On hinges at its left edge.
+    Left,
+    /// On hinges at its right edge.
+    Right,
 }
 
 /// A leaf at the deck's front end.

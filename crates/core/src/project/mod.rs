@@ -215,6 +215,14 @@ impl Marks {
 }
 
 impl Units {
+    /// Writes lengths in these units.
+    pub fn writer(&self) -> Writer {
+        Writer {
+            system: self.system,
+            denominator: self.denominator,
+        }
+    }
+
     /// What numbers on parts are multiples of: the user's choice, or what the tape has.
     pub fn marks(&self) -> Marks {
         self.marks.unwrap_or(match self.system {
@@ -311,10 +319,7 @@ impl Project {
 
     /// Writes lengths the way this project wants them.
     pub fn writer(&self) -> Writer {
-        Writer {
-            system: self.units.system,
-            denominator: self.units.denominator,
-        }
+        self.units.writer()
     }
 
     /// The material of that identifier: the user's own first, then the built-in one.

@@ -6,22 +6,27 @@ use super::deck::Deck;
 use super::survey::{Cover, Form, Level, Side, Survey, Thing, ThingKind};
 use super::{FORMAT, Headroom, Project, Units, VERSION, Vehicle, VehicleKind};
 use crate::project::gear::Mattress;
-use crate::project::stock::Cutting;
+use crate::project::stock::{Cutting, inch_board, inch_stock};
+use crate::units::INCH;
+use crate::units::figure::System;
 
-/// Heights at which walls are measured first, by kind: the floor, and about where a deck comes.
-fn levels(kind: VehicleKind) -> &'static [(&'static str, f64, &'static str)] {
-    match kind {
-        VehicleKind::Boat => &[
-            ("l1", 0.0, "cabin sole"),
-            ("l2", 250.0, "250 up"),
-            ("l3", 500.0, "500 up"),
-        ],
-        _ => &[
-            ("l1", 0.0, "floor"),
-            ("l2", 250.0, "250 up"),
-            ("l3", 500.0, "500 up"),
-        ],
-    }
+/// Heights at which walls are measured first: the floor, and about where a deck comes; round numbers of the tape, mm.
+fn levels(kind: VehicleKind, units: &Units) -> [(&'static str, f64, String); 3] {
+    let floor = match kind {
+        VehicleKind::Boat => "cabin sole",
+        _ => "floor",
+    };
+    let [low, high] = match units.system {
+        System::Mm => [250.0, 500.0],
+        System::In => [10.0 * INCH, 20.0 * INCH],
+    };
+    let w = units.writer();
+    let over = |z: f64| format!("{} over the {floor}", w.say(z));
+    [
+        ("l1", 0.0, floor.into()),
+        ("l2", low, over(low)),
+        ("l3", high, over(high)),
+    ]
 }
 
 fn has_wells(kind: VehicleKind) -> bool {
@@ -35,12 +40,12 @@ impl Project {
     /// An empty project for a vehicle of that kind.
     pub fn start(name: &str, kind: VehicleKind, units: Units) -> Project {
         let mut survey = Survey::default();
-        for (id, z, name) in levels(kind) {
+        for (id, z, name) in levels(kind, &units) {
             survey.levels.insert(
-                (*id).into(),
+                id.into(),
                 Level {
-                    z: *z,
-                    name: (*name).into(),
+                    z,
+                    name,
                     side: None,
                     ridge: false,
                 },
@@ -69,7 +74,13 @@ impl Project {
             }
         }
         let mut modules = BTreeMap::new();
-        modules.insert("deck".to_string(), Deck::default().module());
+        let inches = units.system == System::In;
+        let mut deck = Deck::default();
+        if inches {
+            deck.thickness = inch_board(deck.thickness);
+            deck.supports.thickness = inch_board(deck.supports.thickness);
+        }
+        modules.insert("deck".to_string(), deck.module());
         Project {
             format: FORMAT.into(),
             version: VERSION,
@@ -91,7 +102,11 @@ impl Project {
             fits: BTreeMap::new(),
             variants: BTreeMap::new(),
             states: super::states::usual(),
-            stock: BTreeMap::new(),
+            stock: if inches {
+                inch_stock()
+            } else {
+                BTreeMap::new()
+            },
             materials: BTreeMap::new(),
             cutting: Cutting::default(),
         }

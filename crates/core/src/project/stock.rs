@@ -3,7 +3,7 @@
 //! A board has a name, which is what the shop sells ("15 mm", "3/4 in"), and a thickness, which is what
 //! the calliper says (18.3 mm). Choices ask for a board; everything is worked out with its thickness.
 
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -56,6 +56,9 @@ pub struct Cutting {
     pub ticked: BTreeMap<String, String>,
     /// The layout that was accepted: it stays until another one is.
     pub accepted: Option<Accepted>,
+    /// Boards, by identifier (`module/board`), whose grain runs the other way than their kind asks for.
+    #[serde(skip_serializing_if = "BTreeSet::is_empty")]
+    pub turned: BTreeSet<String>,
 }
 
 impl Default for Cutting {
@@ -65,6 +68,7 @@ impl Default for Cutting {
             trim: 5.0,
             ticked: BTreeMap::new(),
             accepted: None,
+            turned: BTreeSet::new(),
         }
     }
 }
@@ -162,13 +166,78 @@ impl Project {
     }
 }
 
-/// Wherever choices name a material and beside it a thickness, in whatever kind.
+/// Choices of any kind that say how thick a board is, beside the choice `material`.
+pub const BOARDS: [&str; 9] = [
+    "thickness",
+    "sides",
+    "bottom",
+    "back",
+    "table",
+    "top",
+    "lid",
+    "slat",
+    "sheet",
+];
+
+/// Nominal sizes of plywood sold by the inch, and what the calliper says of them, in: the sanding takes 1/32 in (from memory).
+pub const INCH_BOARDS: [(f64, f64); 4] = [
+    (0.25, 7.0 / 32.0),
+    (0.375, 11.0 / 32.0),
+    (0.5, 15.0 / 32.0),
+    (0.75, 23.0 / 32.0),
+];
+
+/// The board sold by the inch that serves for one of `mm`, mm: nominal (a choice: 3/4 in from 15 mm on).
+pub fn inch_board(mm: f64) -> f64 {
+    let sizes = INCH_BOARDS.map(|(nominal, _)| nominal * INCH);
+    match mm {
+        mm if mm < 8.0 => sizes[0],
+        mm if mm < 11.0 => sizes[1],
+        mm if mm < 14.0 => sizes[2],
+        _ => sizes[3],
+    }
+}
+
+/// The boards thicker than `now`, mm, thinnest first: in steps of 3 mm, or as they are sold by the inch.
+pub fn thicker(system: System, now: f64) -> Vec<f64> {
+    /// Boards of that many millimetres more, and so many of them.
+    const STEP: f64 = 3.0;
+    const STEPS: u32 = 6;
+    match system {
+        System::Mm => (1..=STEPS).map(|n| now + STEP * f64::from(n)).collect(),
+        System::In => {
+            let sold = INCH_BOARDS.iter().map(|(nominal, _)| nominal * INCH);
+            let all = sold.chain([INCH, 1.5 * INCH]);
+            all.filter(|mm| *mm > now + 1.0).collect()
+        }
+    }
+}
+
+/// The sheets that a project in inches begins with: 96 x 48 in of birch ply in the nominal sizes, thick as they are sold.
+pub fn inch_stock() -> BTreeMap<String, Sheet> {
+    let sheet = |(nominal, is): (f64, f64)| Sheet {
+        material: "birch-ply".into(),
+        name: board_name(nominal * INCH),
+        thickness: is * INCH,
+        w: 96.0 * INCH,
+        h: 48.0 * INCH,
+        count: None,
+        cost: None,
+        grain: SheetGrain::W,
+    };
+    let ids = (1..).map(|n| format!("s{n}"));
+    ids.zip(INCH_BOARDS.map(sheet)).collect()
+}
+
+/// Wherever choices name a material and beside it the thickness of boards, in whatever kind.
 fn measure_boards(choices: &mut Map<String, Value>, measured: &impl Fn(&str, f64) -> f64) {
     let material = choices.get("material").and_then(Value::as_str);
-    let thickness = choices.get("thickness").and_then(Value::as_f64);
-    if let (Some(m), Some(t)) = (material, thickness) {
-        let t = measured(m, t);
-        choices.insert("thickness".into(), t.into());
+    if let Some(m) = material.map(str::to_string) {
+        for board in BOARDS {
+            if let Some(t) = choices.get(board).and_then(Value::as_f64) {
+                choices.insert(board.into(), measured(&m, t).into());
+            }
+        }
     }
     for inner in choices.values_mut().filter_map(Value::as_object_mut) {
         measure_boards(inner, measured);

@@ -7,7 +7,9 @@ mod effect;
 use std::collections::BTreeSet;
 use std::sync::Arc;
 
+use serde::Serialize;
 use serde_json::{Value, json};
+use utoipa::ToSchema;
 
 use self::effect::Effect;
 use crate::boards::ModuleView;
@@ -34,7 +36,7 @@ const SHARES: [f64; 6] = [-0.1, 0.1, -0.25, 0.25, -0.45, 0.5];
 const SMALLER: [f64; 6] = [-0.1, -0.25, -0.45, -0.65, -0.8, -0.9];
 /// The least change that helps is looked for in so many halvings.
 const HALVINGS: usize = 3;
-/// Lengths are offered in steps of this, mm.
+/// Lengths are offered in steps of this, mm, or in round lengths of the tape if those are further apart.
 const STEP: f64 = 5.0;
 /// Smaller lengths are a matter of stock or of fit, mm.
 const SMALL: f64 = 40.0;
@@ -50,17 +52,18 @@ pub type Know<'a> = &'a dyn Fn(&Project) -> Option<(Arc<Model>, Arc<Vec<Template
 
 /// What can be done about the finding of that identifier, what helps most first: the changes that its check offers, each with
 /// what it does to the whole plan (those after which all is as it was are left out); against a stop that none of them settles,
-/// and against what has none, changes that are found by trying. None where nothing was found, nothing if nobody waits any more.
+/// and against what has none, changes that are found by trying, as long as `more` says so. `None` if nobody waits any more.
 pub fn remedies(
     project: &Project,
     know: Know,
     finding: &str,
     go_on: &(dyn Fn() -> bool + Sync),
-) -> Option<Vec<Offer>> {
+    more: &dyn Fn() -> bool,
+) -> Option<Remedies> {
     let (model, curves) = know(project)?;
     let plan = solve_while(project, (&model, &curves), go_on)?;
     let Some(against) = plan.findings.iter().find(|f| f.id == finding) else {
-        return Some(vec![]);
+        return Some(Remedies::default());
     };
     let document = project.to_json().ok()?;
     let mut search = Search {
@@ -70,19 +73,33 @@ pub fn remedies(
         plan: &plan,
         against,
         tried: 0,
+        cut: false,
         go_on,
+        more,
     };
     let (mut good, rest) = search.offered(know)?;
     let enough = match against.level {
         Severity::Stop => !good.is_empty(),
         _ => !against.offers.is_empty(),
     };
-    // A reading that is wrong is put right where it is, not by the furniture.
-    if !enough && !["survey", "templates"].contains(&against.stage.as_str()) {
+    // A reading that is wrong is put right where it is, and a sheet that is too small at the saw: not by the furniture.
+    if !enough && !["survey", "templates", "cut"].contains(&against.stage.as_str()) {
         good.extend(search.found()?);
     }
     good.extend(rest);
-    Some(good)
+    Some(Remedies {
+        offers: good,
+        all: !search.cut,
+    })
+}
+
+/// What can be done about a finding.
+#[derive(Debug, Clone, Default, PartialEq, Serialize, ToSchema)]
+pub struct Remedies {
+    /// The changes, what helps most first.
+    pub offers: Vec<Offer>,
+    /// All changes that come into question were tried; else the time was over before.
+    pub all: bool,
 }
 
 /// Nothing of what the vehicle's shape and the captured curves follow from differs.
@@ -152,7 +169,10 @@ struct Search<'a> {
     plan: &'a Plan,
     against: &'a Finding,
     tried: usize,
+    /// The time was over before all was tried.
+    cut: bool,
     go_on: &'a (dyn Fn() -> bool + Sync),
+    more: &'a dyn Fn() -> bool,
 }
 
 impl Search<'_> {
@@ -218,7 +238,7 @@ impl Search<'_> {
             .into_iter()
             .map(|(words, there)| Try {
                 label: format!(
-                    "Move the {} {words}, {} in",
+                    "Move the {} {words}, {} from the threshold",
                     module.name,
                     w.say(there.place.along)
                 ),
@@ -239,7 +259,8 @@ impl Search<'_> {
     ) -> Option<Option<Offer>> {
         let w = self.project.writer();
         let to = |share: f64| {
-            let value = (now * (1.0 + share) / STEP).round() * STEP;
+            let step = STEP.max(w.rounding());
+            let value = (now * (1.0 + share) / step).round() * step;
             Try {
                 label: format!("The {}, {}: {}", module.name, low(label), w.say(value)),
                 patch: set(pointer, json!(value)),
@@ -271,7 +292,8 @@ impl Search<'_> {
     /// The offer, if the finding is gone after it, nothing else stops, and no piece is lost.
     fn helps(&mut self, one: &Try) -> Option<Option<Offer>> {
         self.tried += 1;
-        if self.tried > TRIES {
+        if self.tried > TRIES || !(self.more)() {
+            self.cut = true;
             return Some(None);
         }
         let Some(project) = self.changed(&one.patch) else {

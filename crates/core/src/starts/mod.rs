@@ -47,8 +47,10 @@ pub struct StartingPoint {
 /// A fit-out in a few figures, to be laid beside another.
 #[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
 pub struct Measures {
-    /// What the sheets cost.
+    /// What the sheets cost that have a price.
     pub cost: f64,
+    /// How many sheets have no price.
+    pub unpriced: usize,
     /// How many sheets.
     pub sheets: usize,
     /// Boards to cut.
@@ -81,6 +83,7 @@ impl Measures {
         let persons = plan.evening.moves.iter().map(|m| m.persons).max();
         Measures {
             cost: plan.cost,
+            unpriced: plan.unpriced,
             sheets: plan.sheets.iter().map(|g| g.nest.sheets_used).sum(),
             boards: plan.parts.iter().map(|p| p.count).sum(),
             weighs: plan.weighs.clone(),

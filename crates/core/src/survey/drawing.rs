@@ -295,14 +295,14 @@ pub fn what(project: &Project, q: &Quantity) -> String {
         if x < 0.5 {
             "at the threshold".to_string()
         } else {
-            format!("{} in", say(x))
+            format!("{} from the threshold", say(x))
         }
     };
     let up = |z: f64| {
         if z < 0.5 {
             "at the floor".to_string()
         } else {
-            format!("{} up", say(z))
+            format!("{} over the floor", say(z))
         }
     };
     match q {
@@ -335,7 +335,7 @@ pub fn what(project: &Project, q: &Quantity) -> String {
         }
         Quantity::Thing { id, dim, z } => {
             let name = project.survey.things.get(id).map_or(id, |t| &t.name);
-            let up = z.map_or(String::new(), |z| format!(", {} up", say(z)));
+            let up = z.map_or(String::new(), |z| format!(", {} over the floor", say(z)));
             format!("{}, {}{up}", capital(name), dimension(*dim))
         }
         Quantity::Opening { dim, id, z } => format!(
@@ -351,7 +351,7 @@ pub fn what(project: &Project, q: &Quantity) -> String {
                 crate::project::survey::OpeningDim::Height => "height",
                 crate::project::survey::OpeningDim::Width => "width",
             },
-            z.map_or(String::new(), |z| format!(" {} up", say(z)))
+            z.map_or(String::new(), |z| format!(" {} over the floor", say(z)))
         ),
     }
 }

@@ -315,13 +315,25 @@ impl Model {
         Some(self.field.value(&[at]))
     }
 
-    /// The lowest floor-to-roof that was measured, and where.
+    /// The floor-to-roof that was measured where the roof is lowest, counted from the load floor's datum.
     pub fn lowest_roof(&self) -> Option<&Known> {
-        let roofs = self
-            .known
-            .values()
-            .filter(|k| matches!(k.quantity, Quantity::Roof { .. }));
-        roofs.min_by(|a, b| a.mm.total_cmp(&b.mm))
+        let roofs = self.known.values().filter_map(|k| {
+            let Quantity::Roof { x, .. } = k.quantity else {
+                return None;
+            };
+            Some((k, self.floor(x) + k.mm))
+        });
+        roofs.min_by(|a, b| a.1.total_cmp(&b.1)).map(|r| r.0)
+    }
+
+    /// How high the roof is where it is lowest, mm over the load floor's datum: what was read from the floor there, and that
+    /// floor's own height.
+    pub fn roof(&self) -> Option<f64> {
+        let k = self.lowest_roof()?;
+        match k.quantity {
+            Quantity::Roof { x, .. } => Some(self.floor(x) + k.mm),
+            _ => None,
+        }
     }
 
     /// The highest roof that was measured, over the load floor.

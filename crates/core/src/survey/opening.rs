@@ -2,6 +2,7 @@
 
 use super::model::Model;
 use super::signal::Term;
+use crate::geometry::pass::turned_in;
 use crate::project::survey::{OpeningDim, Quantity, REAR};
 
 impl Model {
@@ -41,6 +42,26 @@ impl Model {
             nodes.push((height, last.1));
         }
         Some(nodes)
+    }
+
+    /// The angle, degrees from level, at which a box goes through the outline of an opening that is no rectangle, smaller by
+    /// `doubt` either way; what leads is no longer than `depth`. `None` where it does not, or while it is not measured.
+    pub fn turned_through(
+        &self,
+        id: &str,
+        doubt: f64,
+        dims: [f64; 3],
+        depth: Option<f64>,
+    ) -> Option<f64> {
+        let outline = self.opening_outline(id)?;
+        let half = |w: f64| (w - doubt).max(0.0) / 2.0;
+        let top = outline.last()?.0 - doubt;
+        let up = outline.iter().map(|(z, w)| [half(*w), z.min(top)]);
+        let down = outline.iter().rev().map(|(z, w)| [-half(*w), z.min(top)]);
+        let ring: Vec<[f64; 2]> = up.chain(down).collect();
+        (0..3)
+            .filter(|k| depth.is_none_or(|d| dims[*k] <= d))
+            .find_map(|k| turned_in((dims[(k + 1) % 3], dims[(k + 2) % 3]), &ring))
     }
 
     /// The rear opening as `(width, height)`: its least width.

@@ -24,7 +24,7 @@ pub fn levels(project: &Project, model: &Model) -> Vec<Level> {
         name: if z < 0.5 {
             "floor".into()
         } else {
-            format!("{} up", project.writer().say(z))
+            format!("{} over the floor", project.writer().say(z))
         },
         side: None,
         ridge: false,
@@ -36,7 +36,7 @@ pub fn levels(project: &Project, model: &Model) -> Vec<Level> {
         let top = wanted.iter().copied().fold(0.0, f64::max);
         out.retain(|l| l.ridge && l.z < top + CLOSE || l.z < 0.5);
     }
-    let roof = model.lowest_roof().map(|k| k.mm - UNDER_ROOF);
+    let roof = model.roof().map(|z| z - UNDER_ROOF);
     let highest = out.iter().map(|l| l.z).fold(0.0, f64::max);
     if survey.build == Build::High && survey.heights.is_empty() {
         let high = roof.map_or(HIGH, |r| (r / 50.0).floor() * 50.0);

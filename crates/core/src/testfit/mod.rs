@@ -337,7 +337,7 @@ fn place(
             if p[1] >= 0.0 { "left" } else { "right" }
         ),
         (of, Plane::Level) => format!("{}, {} forward", of.word(), w.say(p[0].round())),
-        (of, Plane::Across) => format!("{}, {} up", of.word(), w.say(p[2].round())),
+        (of, Plane::Across) => format!("{}, {} over the floor", of.word(), w.say(p[2].round())),
     };
     Place {
         key: key.into(),

@@ -3,6 +3,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+use super::INCH;
 use super::mass::POUND;
 use super::print::{millimetres, nearest_inch};
 use super::value::Source;
@@ -170,6 +171,20 @@ impl Writer {
         }
         out.push_str(rest);
         out
+    }
+
+    /// The round length nearest to `mm`, as somebody would choose it: whole millimetres, quarters of an inch.
+    pub fn round(&self, mm: f64) -> f64 {
+        let step = self.rounding();
+        (mm / step).round() * step
+    }
+
+    /// Round lengths are multiples of this, mm.
+    pub fn rounding(&self) -> f64 {
+        match self.system {
+            System::Mm => 1.0,
+            System::In => INCH / 4.0,
+        }
     }
 
     /// A step with a length.

@@ -1,6 +1,7 @@
 //! Projects for tests, written as a person would measure them.
 
 pub mod curves;
+pub mod random;
 
 use std::sync::Arc;
 
@@ -177,5 +178,7 @@ pub fn know(project: &Project) -> Option<(Arc<Model>, Arc<Vec<TemplateView>>)> {
 
 /// What would help against a finding.
 pub fn asked(doc: &Value, finding: &str) -> Vec<Offer> {
-    remedies(&project(doc), &know, finding, &|| true).unwrap()
+    remedies(&project(doc), &know, finding, &|| true, &|| true)
+        .unwrap()
+        .offers
 }

@@ -5,14 +5,14 @@ use std::collections::BTreeMap;
 use axum::Json;
 use axum::body::Body;
 use axum::extract::State;
-use jigfit_core::checks::Offer;
 use jigfit_core::evening::Scene;
 use jigfit_core::furniture::KINDS;
 use jigfit_core::furniture::add::suggest as suit;
 use jigfit_core::handles::{Handle, handles as pulled};
+use jigfit_core::input::within;
 use jigfit_core::problem::Problem;
 use jigfit_core::project::module::Module;
-use jigfit_core::remedies::remedies as tried;
+use jigfit_core::remedies::{Remedies, remedies as tried};
 use jigfit_core::starts::{Measures, StartingPoint, starting_points};
 use jigfit_core::sweep::sweep as swept;
 use serde::{Deserialize, Serialize};
@@ -191,27 +191,41 @@ pub async fn handles(
 pub struct Against {
     /// Its identifier in the plan.
     finding: String,
+    /// For how long changes are tried, seconds; what was found until then is the answer.
+    #[serde(default = "soon")]
+    seconds: f64,
+}
+
+/// Somebody who asks what helps waits so long, s (a choice), and no longer than that.
+const SOON: f64 = 1.7;
+const LONGEST: f64 = 30.0;
+
+fn soon() -> f64 {
+    SOON
 }
 
 /// What can be done about a finding, tried over the whole plan: its own changes with what each does, what helps most first; against
 /// a stop that none of them settles, changes of the pieces it concerns.
 #[utoipa::path(
     get, path = "/api/projects/{id}/remedies", params(("id" = String, Path), Against),
-    responses((status = 200, body = Vec<Offer>), (status = 400, body = ProblemBody), (status = 404, body = ProblemBody))
+    responses((status = 200, body = Remedies), (status = 400, body = ProblemBody), (status = 404, body = ProblemBody))
 )]
 pub async fn remedies(
     State(app): State<App>,
     Path(id): Path<String>,
     Query(asked): Query<Against>,
-) -> Result<Json<Vec<Offer>>, ApiError> {
+) -> Result<Json<Remedies>, ApiError> {
+    let seconds = within(asked.seconds, "/seconds", 0.0, LONGEST)?;
     let project = app.with(move |s| s.head(&id)).await?.project;
     let planner = app.planner.clone();
+    let begun = std::time::Instant::now();
     let found = while_asked(move |go_on| {
         tried(
             &project,
             &|p| planner.known(p, go_on),
             &asked.finding,
             go_on,
+            &|| begun.elapsed().as_secs_f64() < seconds,
         )
     });
     Ok(Json(found.await?))

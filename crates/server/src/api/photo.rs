@@ -5,6 +5,7 @@ use axum::body::Body;
 use axum::extract::State;
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
+use jigfit_core::geometry::least::laid;
 use jigfit_core::geometry::{Point, distance};
 use jigfit_core::input::within;
 use jigfit_core::problem::Problem;
@@ -356,9 +357,11 @@ impl PhotoRead {
             })
             .collect();
         let ring = thinned(&photo.outline.ring, OUTLINE);
+        // In its own direction: its size is that of the card, not of the rectangle that stands square in the photo.
+        let own_way = laid(&ring).map_or_else(|| ring.clone(), |(points, _)| points);
         curves.push(FileCurve::of(
             w,
-            &ring,
+            &own_way,
             true,
             own("Outline of the photo".into()),
         ));

@@ -265,7 +265,7 @@ pub async fn rescue(
 #[utoipa::path(post, path = "/api/demo",
     responses((status = 200, body = Vec<String>), (status = 507, body = ProblemBody)))]
 pub async fn open_demo(State(app): State<App>) -> Result<Json<Vec<String>>, ApiError> {
-    Ok(Json(app.with(demo::load).await?))
+    Ok(Json(app.with(demo::open).await?))
 }
 
 /// A project and its plan.

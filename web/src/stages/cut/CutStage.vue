@@ -2,6 +2,7 @@
 import { computed, ref } from "vue";
 import { Refused, api, refusal } from "@/api/client";
 import { useProject } from "@/store/project";
+import { costs } from "@/units/cost";
 import { escapePointer, say } from "@/units/text";
 import AcceptedBar from "./AcceptedBar.vue";
 import MaterialTable from "./MaterialTable.vue";
@@ -54,9 +55,13 @@ async function set(key: string, accepted: boolean, on: boolean) {
     <template v-else>
       {{ g.nest.sheets_used }} {{ g.bar ? "bar" : "sheet"
       }}{{ g.nest.sheets_used === 1 ? "" : "s" }}, {{ g.used_percent.toFixed(0) }} % becomes parts{{
-        g.nest.cost > 0 ? `, cost ${g.nest.cost.toFixed(0)}` : ""
+        `, cost ${costs({ cost: g.nest.cost, unpriced: g.unpriced })}`
       }}
     </template>
+  </p>
+  <p v-if="sheets.length" class="total">
+    <b>All sheets: {{ costs(store.shown!) }}.</b>
+    <template v-if="store.shown!.unpriced"> Type prices under “Sheets you can get” below.</template>
   </p>
   <AcceptedBar v-if="sheets.length" />
   <p v-if="told" role="alert">{{ told }}</p>

@@ -93,7 +93,13 @@ function cuts(X: (x: number) => number, Y: (y: number) => number) {
         text-anchor="middle"
         class="otherwise"
       >
-        {{ p.standing === "changed" ? "changed" : "not needed" }}
+        {{
+          p.standing === "changed"
+            ? "changed"
+            : p.standing === "replaced"
+              ? "laid out anew"
+              : "not needed"
+        }}
       </text>
     </g>
     <g v-for="c in cuts(X, Y)" :key="c.key" class="cut" :class="{ done: c.done }">

@@ -62,16 +62,23 @@ async function add(kind: string) {
       </button>
     </li>
   </ul>
-  <button type="button" class="plain link" :aria-expanded="adding" @click="adding = !adding">
+  <button type="button" class="plain link" aria-haspopup="dialog" @click="adding = true">
     Something …
   </button>
-  <ul v-if="adding" class="kinds">
-    <li v-for="k in kinds" :key="k.kind">
-      <button type="button" class="plain link" :disabled="busy" @click="add(k.kind)">
-        {{ k.purpose }}
-      </button>
-    </li>
-  </ul>
+  <el-dialog
+    v-model="adding"
+    title="Another piece of furniture"
+    width="min(720px, 94vw)"
+    append-to-body
+  >
+    <ul class="kinds">
+      <li v-for="k in kinds" :key="k.kind">
+        <button type="button" class="plain link" :disabled="busy" @click="add(k.kind)">
+          {{ k.purpose }}
+        </button>
+      </li>
+    </ul>
+  </el-dialog>
 </template>
 
 <style scoped>
@@ -106,6 +113,11 @@ small {
 .here .stop,
 .here .look {
   color: inherit;
+}
+.kinds {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(280px, 1fr));
+  gap: 4px 16px;
 }
 .link {
   text-decoration: underline;

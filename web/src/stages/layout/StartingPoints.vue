@@ -2,6 +2,7 @@
 import { ref } from "vue";
 import { api, Refused } from "@/api/client";
 import type { Operation, Starts } from "@/api/types";
+import { costs } from "@/units/cost";
 import { useProject } from "@/store/project";
 import { say } from "@/units/text";
 
@@ -61,7 +62,7 @@ const comes = (m: Measures) =>
           <td><b>As it is now</b></td>
           <td>
             {{ boards(found.now) }}, {{ found.now.weighs
-            }}<template v-if="found.now.cost">, cost {{ found.now.cost.toFixed(0) }}</template>
+            }}<template v-if="found.now.sheets">, cost {{ costs(found.now) }}</template>
           </td>
           <td>
             <div v-for="c in comes(found.now)" :key="c">{{ c }}</div>
@@ -80,8 +81,8 @@ const comes = (m: Measures) =>
               {{ s.pieces.join(", ")
               }}<template v-if="s.measures"
                 ><br />{{ boards(s.measures) }}, {{ s.measures.weighs
-                }}<template v-if="s.measures.cost"
-                  >, cost {{ s.measures.cost.toFixed(0) }}</template
+                }}<template v-if="s.measures.sheets"
+                  >, cost {{ costs(s.measures) }}</template
                 ></template
               >
             </td>

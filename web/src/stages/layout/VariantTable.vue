@@ -2,6 +2,7 @@
 import { computed, ref, watch } from "vue";
 import { api, Refused } from "@/api/client";
 import type { Operation, Variants } from "@/api/types";
+import { costs } from "@/units/cost";
 import { useProject } from "@/store/project";
 import { escapePointer, freshId, say } from "@/units/text";
 
@@ -75,7 +76,7 @@ function forget(id: string) {
 
 type Measures = Variants["now"];
 const ROWS: [string, (m: Measures) => string][] = [
-  ["Costs", (m) => (m.cost ? m.cost.toFixed(0) : "—")],
+  ["Costs", (m) => costs(m)],
   ["Weighs", (m) => m.weighs],
   ["Boards, sheets", (m) => `${m.boards}, ${m.sheets}`],
   ["Stows", (m) => m.stowed.join(", ") || "nothing"],

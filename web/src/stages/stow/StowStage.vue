@@ -42,7 +42,8 @@ function remove(map: string, id: string) {
 <template>
   <h2>What has to go in?</h2>
   <p class="soft lead">
-    Outside sizes, with lid and handle. Type them as you measure them: 16 1/2&quot;, 42 cm, 420.
+    Outside sizes, with lid and handle. Type them as you measure them:
+    {{ store.system === "in" ? "16 1/2, 1&#39; 4 1/2, 42 cm" : '420, 42 cm, 16 1/2"' }}.
   </p>
   <StowDrawing v-if="gear.length" />
   <p v-else class="empty">

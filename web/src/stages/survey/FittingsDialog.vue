@@ -26,9 +26,9 @@ const FIXINGS: Column[] = [
       ["floor_ply", "floor ply"],
     ],
   },
-  { field: "at/0", label: "in from the threshold", as: "length" },
-  { field: "at/1", label: "left of the centre line", as: "length" },
-  { field: "at/2", label: "over the floor", as: "length" },
+  { field: "at/0", label: "Forward of the threshold", as: "length" },
+  { field: "at/1", label: "Left of the centre line", as: "length" },
+  { field: "at/2", label: "Over the floor", as: "length" },
   { field: "thread", label: "Thread", as: "text" },
   { field: "depth", label: "Screw may go in by", as: "length" },
 ];
@@ -71,7 +71,7 @@ const DATUMS: Column[] = [
 ];
 const LANDMARKS: Column[] = [
   NAME,
-  { field: "inside/0", label: "Inside, in", as: "length" },
+  { field: "inside/0", label: "Inside, forward", as: "length" },
   { field: "inside/1", label: "Inside, left", as: "length" },
   { field: "outside/0", label: "Below, forward", as: "length" },
   { field: "outside/1", label: "Below, left", as: "length" },

@@ -57,7 +57,10 @@ const mirrored = computed(() =>
 );
 function label(mark: Mark): string {
   const figure = say(mark.figure, store.system);
-  return mark.state === "ok" || mark.state === "soft" ? figure : `${figure}?`;
+  if (mark.state === "ok" || mark.state === "soft") return figure;
+  // What counts is what all the others say; what was read stands beside it.
+  const counts = mark.state === "disagrees" ? say(mark.adjusted, store.system) : "";
+  return counts && counts !== figure ? `${counts}, not ${figure}?` : `${figure}?`;
 }
 /** Widths of wells are told beside the well, lengths would run over each other. */
 function labelled(mark: Mark): boolean {

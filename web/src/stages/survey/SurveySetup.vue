@@ -4,7 +4,8 @@ import EntryList from "@/fields/EntryList.vue";
 import LengthField from "@/fields/LengthField.vue";
 import type { Column } from "@/fields/columns";
 import { useProject } from "@/store/project";
-import { escapePointer, freshId } from "@/units/text";
+import type { Tape } from "@/api/client";
+import { escapePointer, freshId, show } from "@/units/text";
 import { useTape } from "@/units/useTape";
 
 /** Where to measure besides the usual places, and what stands in the way. */
@@ -100,6 +101,11 @@ async function mm(tape: ReturnType<typeof useTape>) {
   error.value = "";
   return answer.mm;
 }
+/** A length in the project's own system. */
+function said(tape: Tape | null): string {
+  if (!tape || "error" in tape) return height.value.trim();
+  return store.system === "in" ? `${tape.nearest} in` : `${show(tape.mm)} mm`;
+}
 async function addStation() {
   const x = await mm(placeTape);
   if (x === null) return;
@@ -115,7 +121,7 @@ async function addStation() {
 async function addLevel() {
   const z = await mm(heightTape);
   if (z === null) return;
-  const name = `${height.value.trim()} up`;
+  const name = `${said(heightTape.result.value)} over the floor`;
   await store.change([{ op: "add", path: `/survey/levels/${freshId("z")}`, value: { z, name } }]);
   height.value = "";
 }
@@ -175,7 +181,12 @@ function remove(path: string) {
       </el-button>
     </div>
     <form class="row" @submit.prevent="addLevel">
-      <el-input v-model="height" class="grow" placeholder="500" aria-label="New height" />
+      <el-input
+        v-model="height"
+        class="grow"
+        :placeholder="store.system === 'in' ? '20' : '500'"
+        aria-label="New height"
+      />
       <el-button native-type="submit" :disabled="!height.trim()">Add a height</el-button>
     </form>
 
@@ -204,7 +215,12 @@ function remove(path: string) {
       </el-button>
     </div>
     <form class="row" @submit.prevent="addStation">
-      <el-input v-model="place" class="grow" placeholder="950" aria-label="New place" />
+      <el-input
+        v-model="place"
+        class="grow"
+        :placeholder="store.system === 'in' ? '37 1/2' : '950'"
+        aria-label="New place"
+      />
       <el-checkbox v-model="ridge">a ridge: the wall bends sharply</el-checkbox>
       <el-select v-model="where" aria-label="Which wall" class="narrow">
         <el-option v-for="[key, word] in WHERE" :key="key" :value="key" :label="word" />

@@ -1,6 +1,8 @@
 //! The boards of a bench.
 
-use super::{Bench, End, needs};
+use super::Bench;
+use super::bay::{Above, Bay, Front, called};
+use crate::furniture::Site;
 use crate::furniture::built::{
     Axis, Board, Built, Ease, FIXED, Fasten, Item, Joint, MadeFor, Measure, Met, Pose, Room, Span,
     Under,
@@ -13,34 +15,22 @@ use crate::furniture::kit::style::Style;
 use crate::furniture::stands::Standing;
 use crate::geometry::region::Region;
 use crate::input::escape;
+use crate::mechanics::material::PartGrain;
 use crate::units::value::Value;
 
-/// A bench where it stands; nothing while its appliance is not measured.
+/// A bench where it stands; nothing while a thing that one of its bays is made for is not measured.
 pub(super) fn built(c: &Bench, at: &Standing) -> Option<Built> {
     let site = at.site;
-    let needs = match &c.appliance {
-        Some(_) => Some(needs(site.project, c)?),
-        None => None,
-    };
+    let bays = c.each_bay();
+    for bay in bays.iter().filter(|b| b.gear.is_some()) {
+        c.needs(site.project, bay)?;
+    }
     let maker = Maker::new(at, "N", &c.material, c.opens);
     let board = site.choice("thickness", "board", c.thickness);
     let front = board.clone().named("front before it");
     let over = site.choice("lid", "lid", c.lid);
-    let open = match c.end {
-        End::Right => 0,
-        End::Left => c.bays - 1,
-    };
-    let given = needs.zip(c.appliance.clone()).map(|([w, ..], id)| {
-        let size = Value::choice(
-            format!("/gear/{}/w", escape(&id)),
-            "appliance",
-            w - c.fingers,
-        );
-        (
-            open,
-            size + site.choice("fingers", "room beside it", c.fingers),
-        )
-    });
+    let widths = (0..).zip(&bays);
+    let given = widths.filter_map(|(k, bay)| Some((k, width(c, site, k, bay)?)));
     let carcass = Carcass {
         size: [
             site.choice("width", "width", c.width),
@@ -53,9 +43,9 @@ pub(super) fn built(c: &Bench, at: &Standing) -> Option<Built> {
         style: Style::default(),
         bottom: true,
         top: false,
-        columns: c.bays,
+        columns: c.count(),
         rows: 1,
-        given: given.clone(),
+        given: given.collect(),
     };
     let mut out = Built {
         boards: carcass.boards(&maker),
@@ -70,26 +60,30 @@ pub(super) fn built(c: &Bench, at: &Standing) -> Option<Built> {
         maker: &maker,
         carcass: &carcass,
         cells: carcass.cells(),
-        open: given.is_some().then_some(open),
+        bays,
         board,
     };
-    work.front(&mut out);
+    work.fronts(&mut out);
     work.tops(&mut out);
-    if let (Some(open), Some(gear)) = (work.open, &c.appliance) {
-        let cell = work.cells.get(open as usize)?;
-        let [w, h, d] = cell.size.clone().map(|v| v.mm);
-        out.made_for.push(MadeFor {
-            gear: gear.clone(),
-            size: [w - c.fingers, d, h],
-            bay: cell.bay(&maker.frame),
-            out: maker.frame.turn([-1.0, 0.0, 0.0]),
-        });
-    }
+    work.places(&mut out);
+    work.air(&mut out);
     for b in &mut out.boards {
         b.then
             .push("pilot every screw into an edge; dry fit before glue".into());
     }
     Some(out)
+}
+
+/// The clear width of a bay where it is given.
+fn width(c: &Bench, site: &Site, k: u32, bay: &Bay) -> Option<Value> {
+    if let Some(wide) = bay.width {
+        let at = format!("each/{}/width", k + 1);
+        return Some(site.choice(&at, "width of the bay", wide));
+    }
+    let [w, ..] = c.needs(site.project, bay)?;
+    let at = format!("/gear/{}/w", escape(bay.gear.as_ref()?));
+    let size = Value::choice(at, "appliance", w - c.fingers);
+    Some(size + site.choice("fingers", "room beside it", c.fingers))
 }
 
 /// A hole for cables from bay to bay, low at the back, with an inch or so of wood round it.
@@ -114,9 +108,28 @@ struct Work<'a> {
     maker: &'a Maker<'a>,
     carcass: &'a Carcass,
     cells: Vec<Cell>,
-    /// The bay that is open in front, under a fixed top.
-    open: Option<u32>,
+    bays: Vec<Bay>,
     board: Value,
+}
+
+/// Bays side by side for which `is` holds, as runs from the right: first and last.
+fn runs(bays: &[Bay], is: impl Fn(&Bay) -> bool) -> Vec<(usize, usize)> {
+    let mut out: Vec<(usize, usize)> = Vec::new();
+    for (k, _) in bays.iter().enumerate().filter(|(_, b)| is(b)) {
+        match out.last_mut() {
+            Some((_, last)) if *last + 1 == k => *last = k,
+            _ => out.push((k, k)),
+        }
+    }
+    out
+}
+
+/// The first of several alike has the plain name.
+fn numbered(what: &str, i: usize, k: usize) -> String {
+    match i {
+        0 => what.into(),
+        _ => format!("{what}-{}", k + 1),
+    }
 }
 
 impl Work<'_> {
@@ -132,7 +145,7 @@ impl Work<'_> {
         } else {
             y - t / 2.0 + GAP / 2.0
         };
-        let high = match column + 1 == self.c.bays {
+        let high = match column + 1 == self.c.count() {
             true => self.c.width,
             false => y + cell.size[0].mm + t / 2.0 - GAP / 2.0,
         };
@@ -145,7 +158,7 @@ impl Work<'_> {
         let side = self.board.clone().named("side of the carcass");
         let between = (&self.board * 0.5).named("half the board between") - half;
         let end = |outer: bool| if outer { side.clone() } else { between.clone() };
-        &cell.size[0] + end(column == 0) + end(column + 1 == self.c.bays)
+        &cell.size[0] + end(column == 0) + end(column + 1 == self.c.count())
     }
 
     /// A board on top, `x` from the front and `y` from the right.
@@ -185,45 +198,36 @@ impl Work<'_> {
         some.into_iter().collect()
     }
 
-    /// A board before all closed bays.
-    fn front(&self, out: &mut Built) {
-        let (c, t) = (self.c, self.c.thickness);
+    /// A board before each run of bays that are closed in front.
+    fn fronts(&self, out: &mut Built) {
+        let t = self.c.thickness;
         let [width, _, height] = &self.carcass.size;
-        let whole = width.clone();
-        let open = self.open.and_then(|o| self.cells.get(o as usize));
-        let (from, long) = match (open, c.end) {
-            (None, _) => (0.0, whole),
-            (Some(_), _) if c.bays == 1 => return,
-            (Some(cell), End::Right) => {
-                let taken = &cell.size[0] + self.board.clone().named("side of the carcass");
-                (taken.mm, whole - taken)
-            }
-            (Some(cell), End::Left) => {
-                let taken = &cell.size[0] + self.board.clone().named("side of the carcass");
-                (0.0, whole - taken)
-            }
-        };
-        out.boards.push(self.maker.board(
-            ("front", "front", "front"),
-            t,
-            Pose::across(0.0),
-            [from, 0.0],
-            (("length", &long), ("height", height)),
-        ));
-        // Beside the open bay its outer upright stands free.
-        let outside = self.open.map(|_| match c.end {
-            End::Right => 0,
-            End::Left => c.bays,
-        });
-        let uprights = (0..=c.bays).filter(|k| Some(*k) != outside);
-        out.joints.extend(
-            uprights.map(|k| Joint::new(Fasten::Butt, "front", self.carcass.upright_of(k))),
-        );
-        out.joints
-            .push(Joint::new(Fasten::Butt, "front", "carcass-bottom"));
+        let side = self.board.clone().named("side of the carcass");
+        let closed = runs(&self.bays, |b| b.front == Front::Board);
+        for (i, (first, last)) in closed.into_iter().enumerate() {
+            let beside = |k: &usize| *k < first || *k > last;
+            let cells = self.cells.iter().enumerate();
+            let open = cells.filter(|(k, _)| beside(k)).map(|(_, cell)| cell);
+            let taken = open.map(|cell| &cell.size[0] + side.clone());
+            let long = taken.fold(width.clone(), |left, taken| left - taken);
+            let from = self.cells.get(first).map_or(0.0, |cell| cell.at[1]) - t;
+            let id = numbered("front", i, first);
+            out.boards.push(self.maker.board(
+                (id.as_str(), "front", "front"),
+                t,
+                Pose::across(0.0),
+                [from, 0.0],
+                (("length", &long), ("height", height)),
+            ));
+            let uprights = first as u32..=last as u32 + 1;
+            let behind = uprights.map(|k| self.carcass.upright_of(k));
+            let all = behind.chain(["carcass-bottom".to_string()]);
+            out.joints
+                .extend(all.map(|b| Joint::new(Fasten::Butt, id.as_str(), b)));
+        }
     }
 
-    /// Lids over the closed bays, hung on a strip at the back; a fixed top over the open one.
+    /// Lids hung on a strip at the back, fixed tops, or nothing, bay by bay.
     fn tops(&self, out: &mut Built) {
         let (c, m) = (self.c, self.maker);
         let site = m.site;
@@ -231,28 +235,101 @@ impl Work<'_> {
         let hinge = site.choice("hinge", "hinges off the back", c.hinge);
         let gap = Value::rule("lid/gap", "gap at the hinge", GAP);
         let (strip, lid) = (&hinge - gap, &depth - hinge);
-        let closed: Vec<u32> = (0..c.bays).filter(|k| Some(*k) != self.open).collect();
-        let ends = closed.first().zip(closed.last());
-        if let Some((first, last)) = ends {
-            let (from, to) = (self.reach(*first).0, self.reach(*last).1);
+        let lids = runs(&self.bays, |b| b.above == Above::Lid);
+        for (i, (first, last)) in lids.into_iter().enumerate() {
+            let (from, to) = (self.reach(first as u32).0, self.reach(last as u32).1);
             let x = (c.depth - strip.mm, c.depth);
-            let id = ("strip", "strip", "fixed strip at the back");
-            let all = closed.iter().filter_map(|k| {
-                let cell = self.cells.get(*k as usize)?;
-                Some(self.long(*k, cell).named(format!("lid {}", k + 1)))
+            let id = numbered("strip", i, first);
+            let words = (id.as_str(), "strip", "fixed strip at the back");
+            let all = (first..=last).filter_map(|k| {
+                let cell = self.cells.get(k)?;
+                Some(self.long(k as u32, cell).named(format!("lid {}", k + 1)))
             });
             let gap = Value::rule("lid/gap", "gap between lids", GAP);
             let long = all.reduce(|a, b| a + &gap + b).unwrap_or_else(Value::zero);
-            out.boards
-                .push(self.level(id, x, (from, to), (&strip, long)));
+            let mut board = self.level(words, x, (from, to), (&strip, long));
+            // Its grain runs along it.
+            board.grain = PartGrain::Across;
+            out.boards.push(board);
             out.joints
-                .push(Joint::new(Fasten::Butt, "strip", "carcass-back"));
+                .push(Joint::new(Fasten::Butt, id, "carcass-back"));
         }
-        for (k, cell) in (0..c.bays).zip(&self.cells) {
-            if Some(k) == self.open {
-                self.fixed_top(out, (k, cell), &depth);
-            } else {
-                self.lid(out, (k, cell), &lid);
+        let fixed = |b: &Bay| b.above == Above::Top;
+        let first = self.bays.iter().position(fixed);
+        for (k, (cell, bay)) in self.cells.iter().zip(&self.bays).enumerate() {
+            match bay.above {
+                Above::Top => {
+                    let id = numbered("top", usize::from(Some(k) != first), k);
+                    self.fixed_top(out, &id, (k as u32, cell), &depth);
+                }
+                Above::Lid => self.lid(out, (k as u32, cell), &lid),
+                Above::Open => {}
+            }
+        }
+    }
+
+    /// What a bay without a lid offers: a place for its thing, or room.
+    fn places(&self, out: &mut Built) {
+        let (c, m) = (self.c, self.maker);
+        for (k, (cell, bay)) in self.cells.iter().zip(&self.bays).enumerate() {
+            let [w, h, d] = cell.size.clone().map(|v| v.mm);
+            let Some(gear) = &bay.gear else {
+                // What is open neither in front nor above cannot be reached.
+                if bay.above != Above::Lid && (bay.front == Front::Open || bay.above == Above::Open)
+                {
+                    out.rooms.push(Room {
+                        name: format!("{}, {}", m.name, called(bay, k)),
+                        size: [w, d, h],
+                        body: FIXED.into(),
+                        opened_by: FIXED.into(),
+                    });
+                }
+                continue;
+            };
+            let needs = c.needs(m.site.project, bay);
+            let high = match bay.above {
+                // What is open above may stand out of it.
+                Above::Open => needs.map_or(h, |[_, _, high]| h.max(high)),
+                _ => h,
+            };
+            let up = bay.front == Front::Board;
+            out.made_for.push(MadeFor {
+                gear: gear.clone(),
+                size: [w - c.fingers, d, high],
+                bay: cell.bay(&m.frame),
+                out: match up {
+                    true => [0.0, 0.0, 1.0],
+                    false => m.frame.turn([-1.0, 0.0, 0.0]),
+                },
+            });
+        }
+    }
+
+    /// Rows of holes low and high in the front and the back of a bay.
+    fn air(&self, out: &mut Built) {
+        /// Diameter of a hole (32 mm: common practice, no source), off the edges of the bay, and from one to the next, mm
+        /// (choices).
+        const HOLE: f64 = 32.0;
+        const OFF: f64 = 50.0;
+        const PITCH: f64 = 100.0;
+        for (cell, bay) in self.cells.iter().zip(&self.bays) {
+            let [front, back] = bay.air.sides();
+            let [w, h, _] = cell.size.clone().map(|v| v.mm);
+            let [_, y, z] = cell.at;
+            let n = ((w - 2.0 * OFF) / PITCH).floor().max(0.0) as usize;
+            let across = (0..=n).map(|i| match n {
+                0 => y + w / 2.0,
+                _ => y + OFF + (w - 2.0 * OFF) * i as f64 / n as f64,
+            });
+            let rows = [z + OFF, z + h - OFF];
+            let holes = across.flat_map(|u| rows.map(|v| ([u, v], HOLE)));
+            let holes: Vec<_> = holes.collect();
+            for b in &mut out.boards {
+                let is = front && b.role == "front" || back && b.id == "carcass-back";
+                let (u0, _, u1, _) = b.shape.bounds();
+                if is && u0 <= y && y + w <= u1 {
+                    b.vents.extend(holes.clone());
+                }
             }
         }
     }
@@ -271,25 +348,28 @@ impl Work<'_> {
         }
     }
 
-    /// Over the open bay.
-    fn fixed_top(&self, out: &mut Built, (k, cell): (u32, &Cell), deep: &Value) {
-        let id = ("top", "top", "fixed top");
+    /// A fixed top over a bay.
+    fn fixed_top(&self, out: &mut Built, id: &str, (k, cell): (u32, &Cell), deep: &Value) {
+        let words = (id, "top", "fixed top");
         out.boards.push(self.level(
-            id,
+            words,
             (0.0, deep.mm),
             self.reach(k),
             (deep, self.long(k, cell)),
         ));
-        out.spans.push(self.seat(cell, "top", "fixed top"));
+        out.spans.push(self.seat(cell, id, "fixed top"));
         let uprights = [k, k + 1].map(|k| self.carcass.upright_of(k));
         out.joints
-            .extend(uprights.map(|u| Joint::new(Fasten::Butt, "top", u)));
+            .extend(uprights.map(|u| Joint::new(Fasten::Butt, id, u)));
     }
 
-    /// Over a closed bay.
+    /// A lid over a bay.
     fn lid(&self, out: &mut Built, (k, cell): (u32, &Cell), deep: &Value) {
         let (c, m) = (self.c, self.maker);
         let (from, to) = self.reach(k);
+        let Some(bay) = self.bays.get(k as usize) else {
+            return;
+        };
         let (id, words) = (format!("lid-{}", k + 1), format!("lid {}", k + 1));
         let mut board = self.level(
             (&id, "lid", &words),
@@ -303,12 +383,14 @@ impl Work<'_> {
         out.boards.push(board);
         out.spans.push(self.seat(cell, &id, &words));
         let [w, h, d] = cell.size.clone().map(|v| v.mm);
-        out.rooms.push(Room {
-            name: format!("{}, bay {}", m.name, k + 1),
-            size: [w, d, h],
-            body: FIXED.into(),
-            opened_by: id.clone(),
-        });
+        if bay.gear.is_none() {
+            out.rooms.push(Room {
+                name: format!("{}, {}", m.name, called(bay, k as usize)),
+                size: [w, d, h],
+                body: FIXED.into(),
+                opened_by: id.clone(),
+            });
+        }
         out.bodies.push(lid::body(
             format!("{}/{id}", m.site.id),
             format!("{}, {words}", m.name),

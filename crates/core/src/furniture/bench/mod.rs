@@ -1,10 +1,16 @@
-//! A bench with bays under lids, and one open in front for an appliance.
+//! A bench with bays: each closed or open in front, under a lid, under a fixed top or open above, wide as said or as the
+//! thing needs that it is made for.
 
+mod bay;
 mod boards;
+
+use std::collections::BTreeMap;
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+pub use self::bay::Bay;
+use self::bay::Front;
 use super::built::Built;
 use super::form::Form;
 use super::kit::frame::Opens;
@@ -54,6 +60,8 @@ pub struct Bench {
     pub appliance: Option<String>,
     /// At which end it stands.
     pub end: End,
+    /// What is chosen about single bays, by number from the right, seen from the front: `1`, `2`...
+    pub each: BTreeMap<String, Bay>,
     /// Room for fingers and slide beside the appliance, mm.
     pub fingers: f64,
     /// The hinges lie so far before the back, mm.
@@ -86,6 +94,7 @@ impl Default for Bench {
             bays: 2,
             appliance: None,
             end: End::Right,
+            each: BTreeMap::new(),
             // 19 in and 1 in: uprights 20 in (common practice, no source).
             fingers: 25.4,
             hinge: 60.0,
@@ -101,14 +110,19 @@ impl Default for Bench {
     }
 }
 
+impl Bench {
+    /// Something comes out of it to the front: the floor there stays free.
+    fn comes_out(&self) -> bool {
+        let bays = self.each_bay();
+        let mut out = bays
+            .iter()
+            .map(|b| b.gear.is_some() && b.front == Front::Open);
+        out.any(|comes| comes)
+    }
+}
+
 /// A bench.
 pub struct BenchKind;
-
-/// What the appliance asks of its bay: width, depth, height, mm. Nothing while it is not measured.
-fn needs(project: &Project, c: &Bench) -> Option<[f64; 3]> {
-    let g = project.gear.get(c.appliance.as_ref()?)?;
-    Some([g.w? + c.fingers, g.d? + g.air, g.h? + g.slide + g.air])
-}
 
 impl Piece for BenchKind {
     type Choices = Bench;
@@ -134,7 +148,7 @@ impl Piece for BenchKind {
             clearance: c.clearance,
             material: c.material.clone(),
             thickness: c.thickness,
-            reach: if c.appliance.is_some() { c.depth } else { 0.0 },
+            reach: if c.comes_out() { c.depth } else { 0.0 },
         }
     }
 
@@ -143,11 +157,13 @@ impl Piece for BenchKind {
     }
 
     fn suit(&self, c: &mut Bench, site: &Site, said: &dyn Fn(&str) -> bool) {
-        let n = f64::from(c.bays.clamp(1, MOST));
+        let n = f64::from(c.count());
         if !said("width") {
             c.width = c.width.max(400.0 * n);
         }
-        let Some([_, deep, high]) = needs(site.project, c) else {
+        let bays = c.each_bay();
+        let needs = bays.iter().filter_map(|b| c.needs(site.project, b));
+        let Some([_, deep, high]) = needs.reduce(|a, b| [0, 1, 2].map(|k| a[k].max(b[k]))) else {
             return;
         };
         // Front, back, bottom and lid are round it.
@@ -159,47 +175,32 @@ impl Piece for BenchKind {
         }
     }
 
+    fn fill(&self, c: &mut Bench) {
+        for k in 1..=c.count() {
+            c.each.entry(k.to_string()).or_default();
+        }
+    }
+
     fn check(&self, c: &Bench, project: &Project, _: f64) -> Result<(), Problem> {
         within(f64::from(c.bays), "/choices/bays", 1.0, f64::from(MOST))?;
         within(c.lid, "/choices/lid", 6.0, 30.0)?;
         optional(c.cable, "/choices/cable", 8.0, 80.0)?;
         within(c.fingers, "/choices/fingers", 0.0, 200.0)?;
         within(c.hinge, "/choices/hinge", 20.0, c.depth / 2.0)?;
-        let Some(id) = &c.appliance else {
-            return Ok(());
-        };
-        if !project.gear.contains_key(id) {
-            let ids: Vec<&str> = project.gear.keys().map(String::as_str).collect();
-            let words = format!("There is nothing \"{id}\" on the stow list.");
-            return Err(Problem::missing("/choices/appliance", words).allowing(ids.join(", ")));
-        }
-        let Some([w, ..]) = needs(project, c) else {
-            return Ok(());
-        };
-        let others = f64::from(c.bays - 1);
-        let left = c.width - (others + 2.0) * c.thickness - w;
-        let least = others * 60.0;
-        if left < least || (c.bays == 1 && left < 0.0) {
-            return Err(Problem::out_of_range(
-                "/choices/width",
-                format!("The appliance takes {w:.0} mm of it: too little is left."),
-                format!("at least {:.0}", c.width + least - left),
-            ));
-        }
-        Ok(())
+        bay::check(c, project)
     }
 
     fn fields(&self, c: &Bench, f: &Form, site: &Site) -> Vec<Field> {
         let gear = site.project.gear.iter();
         let mut things = vec![(String::new(), "nothing".to_string())];
         things.extend(gear.map(|(id, g)| (id.clone(), g.name.clone())));
-        vec![
+        let mut out = vec![
             f.count("bays", "Bays", Some(c.bays)),
             f.some_of(
                 "appliance",
                 "An open bay for",
                 c.appliance.as_deref(),
-                things,
+                things.clone(),
             ),
             f.choice(
                 "end",
@@ -218,7 +219,9 @@ impl Piece for BenchKind {
             f.length("cable", "Cable holes", c.cable)
                 .empty("none")
                 .why("from bay to bay, low at the back"),
-        ]
+        ];
+        out.extend(bay::fields(c, f, &things));
+        out
     }
 
     fn built(&self, c: &Bench, at: &Standing) -> Option<Built> {

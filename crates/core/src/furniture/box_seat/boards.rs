@@ -84,8 +84,10 @@ impl Work<'_> {
         board.way = Way::seen(face);
         if role == "lid" {
             board.body = "lid".into();
+            return board;
         }
-        board
+        // Walls and bottom of a box are neither seen nor bear across their width.
+        board.any_grain()
     }
 
     /// A rectangle in plan between two distances from the centre line.

@@ -214,7 +214,7 @@ impl BoxSeatKind {
         // No higher than the walls were read, where that is enough.
         let read = site.model.highest().filter(|_| !set[2]);
         let read = read.map_or(f64::INFINITY, |r| (r - module.place.up).max(LEAST[2]));
-        let sizes = spot::sizes([b.length, b.depth, b.height.min(read)], least, set);
+        let sizes = spot::sizes([b.length, b.depth, b.height.min(read)], least, set, &site.w);
         let across = [Across::LeftWall, Across::RightWall, Across::Centred];
         let clearance = b.clearance;
         let at = |height: f64| {

@@ -40,7 +40,7 @@ pub(super) fn built(c: &Cabinet, at: &Standing) -> Option<Built> {
         top: true,
         columns: c.columns,
         rows: c.rows,
-        given: None,
+        given: vec![],
     };
     // The carcass stands on its foot; all else of it is measured from the carcass.
     let mut out = standing(c, &maker, &carcass, foot.clone());

@@ -61,8 +61,15 @@ pub(super) fn platform(project: &Project, id: &str, deck: &Deck) -> Platform {
             deep: rail(project, deck),
         },
         hatch: Hatch {
-            wanted: deck.hatches == Hatches::Bays,
+            wanted: deck.hatches != Hatches::None,
             size: (deck.hatch_length, deck.hatch_width),
+            placed: match deck.hatches {
+                Hatches::Placed => {
+                    let all = deck.hatch_places.values();
+                    all.map(|h| (h.length, h.width)).collect()
+                }
+                Hatches::None | Hatches::Bays => vec![],
+            },
         },
         rest: half.then_some(supports.thickness / 2.0),
         leaf: (deck.leaf != Leaf::None).then_some(platform::Leaf {

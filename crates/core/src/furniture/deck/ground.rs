@@ -53,7 +53,7 @@ impl Footing<'_> {
 
     /// The bare floor's height `z`, and where it comes from.
     fn on_floor(&self, (x, y): (f64, f64), z: f64) -> Stand {
-        let label = format!("floor, {} in", self.w.say(x));
+        let label = format!("floor, {} from the threshold", self.w.say(x));
         Stand {
             z,
             height: match self.region(x) {

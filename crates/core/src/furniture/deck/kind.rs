@@ -10,10 +10,10 @@ use crate::furniture::form::{Form, choices, complete, schema};
 use crate::furniture::platform::Platform;
 use crate::furniture::{Field, Kind, Site, Wanted};
 use crate::geometry::region::Region;
-use crate::input::{MAX_LENGTH, escape, within};
+use crate::input::{MAX_LENGTH, count, escape, within};
 use crate::problem::Problem;
 use crate::project::Project;
-use crate::project::check::{covers, known, optional, sheet};
+use crate::project::check::{covers, known, optional, sheet, text};
 use crate::project::deck::{Change, DECK, Deck, Leaf, Manner, Split, Top};
 use crate::project::module::Module;
 
@@ -24,6 +24,8 @@ const STEP: f64 = 25.0;
 const UNREAD: f64 = 150.0;
 /// Room over a deck, mm, below which nobody wants one.
 const OVER: f64 = 250.0;
+/// Most hatches in a deck.
+const MOST_HATCHES: usize = 20;
 /// A deck lower than this has no room below it, mm.
 const LOWEST: f64 = 100.0;
 
@@ -59,7 +61,7 @@ impl Kind for DeckKind {
     fn defaults(&self, site: &Site, wanted: &Wanted) -> Result<Module, Problem> {
         let mut module = wanted.module(DECK, &Deck::default());
         self.check(site.project, &module)?;
-        let roof = site.model.lowest_roof().map_or(f64::INFINITY, |r| r.mm);
+        let roof = site.model.roof().unwrap_or(f64::INFINITY);
         let fits = |module: &Module| {
             let under_roof = Deck::of(module)
                 .and_then(|d| Some(d.underside? + d.thickness <= roof))
@@ -186,6 +188,7 @@ impl Kind for DeckKind {
                 &[
                     ("none", "none"),
                     ("bays", "one over each bay, where there is room"),
+                    ("placed", "where I say"),
                 ],
             )
             .why("boards that lift out, reached with the mattress rolled back"),
@@ -309,6 +312,20 @@ fn ranges(p: &Project, d: &Deck, at: &str) -> Result<(), Problem> {
     covers(&d.covers, &format!("{at}/covers"))?;
     within(d.hatch_length, &format!("{at}/hatch_length"), 120.0, 1000.0)?;
     within(d.hatch_width, &format!("{at}/hatch_width"), 120.0, 1000.0)?;
+    count(
+        d.hatch_places.len(),
+        &format!("{at}/hatch_places"),
+        0,
+        MOST_HATCHES,
+    )?;
+    for (id, h) in &d.hatch_places {
+        let at = format!("{at}/hatch_places/{}", escape(id));
+        text(&h.name, &format!("{at}/name"))?;
+        within(h.along, &format!("{at}/along"), 0.0, MAX_LENGTH)?;
+        within(h.across, &format!("{at}/across"), -5000.0, 5000.0)?;
+        within(h.length, &format!("{at}/length"), 120.0, 1000.0)?;
+        within(h.width, &format!("{at}/width"), 120.0, 1000.0)?;
+    }
     within(d.leaf_length, &format!("{at}/leaf_length"), 80.0, 1000.0)?;
     let most = d.underside.map_or(5000.0, |u| u - LOW);
     optional(d.leaf_floor, &format!("{at}/leaf_floor"), -1000.0, most)?;

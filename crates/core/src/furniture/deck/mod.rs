@@ -32,6 +32,7 @@ use crate::survey::bay::Course;
 use crate::survey::model::{Bay, Obstacle};
 use crate::template::fill::{CLEAR, LEAN, SIGMAS};
 use crate::template::outline::free_panel;
+use crate::units::figure::{System, Writer};
 use crate::units::value::{Source, Value};
 use supports::Support;
 use top::{panels, shown};
@@ -103,8 +104,11 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
     let surface = facts::surface(deck);
     let between = stand(site, deck, &pieces, clearance);
     let at = deck.joint.map(|j| change::between(j, between));
-    let lines = lines((between, at), (deck, &surface), e, &who);
-    let lines = supports::onto_ledgers(site, deck, (clearance, sd.sd), lines, at);
+    let standing = |e: f64| {
+        let lines = lines((between, at), (deck, &surface), (e, &w), &who);
+        supports::onto_ledgers(site, deck, (clearance, sd.sd), lines, at)
+    };
+    let mut lines = standing(e);
     let demands = Demands {
         sheet,
         opening: model.ways_through(REAR, 2.0 * SIGMAS * model.sd),
@@ -115,6 +119,12 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
     let moves = deck.change != Change::Fixed;
     let ways = parting::ways(deck.split, moves);
     let mut parting = parting::part(&whole, &lines, ways, &demands)?;
+    let mut e = e;
+    if parting.turns() && deck.top == Top::Solid {
+        e = material.modulus(deck.thickness, Grain::Across)?;
+        lines = standing(e);
+        parting = parting::part(&whole, &lines, ways, &demands)?;
+    }
     let meets = change::meets(deck, &parting);
     if let Some(at) = meets.filter(|_| deck.pass == Pass::Narrow && deck.change != Change::Lift) {
         let over = (top, top + deck.thickness);
@@ -180,7 +190,11 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
     let left_out = keep.iter().filter(|k| !**k).count();
     let mut kept = keep.iter();
     top.retain(|_| *kept.next().unwrap_or(&true));
-    let (hatched, hatches) = hatch::cut(site, deck, &lines, &boards, &mut top);
+    let hatch::Cut {
+        built: hatched,
+        count: hatches,
+        refused,
+    } = hatch::cut(site, deck, &lines, &boards, &mut top);
     if let Some(at) = meets {
         pins::bore(deck, at, &mut top, &w);
     }
@@ -227,6 +241,7 @@ pub fn work(site: &Site, deck: &Deck) -> Option<Built> {
         ways,
         lines,
         hatches,
+        refused,
         leaf: longer,
         left_out,
         overhang,
@@ -370,7 +385,7 @@ const ON: f64 = 0.6;
 fn lines(
     ((x0, x1), at): ((f64, f64), Option<f64>),
     (deck, on): (&Deck, &Surface),
-    e: f64,
+    (e, w): (f64, &Writer),
     who: &Burden,
 ) -> Vec<f64> {
     let half = deck.supports.thickness / 2.0;
@@ -378,7 +393,13 @@ fn lines(
     let ends = (x0 + half, ((x1 - half) * 2.0).floor() / 2.0);
     let evenly = |(a, b): (f64, f64), spans: usize| {
         (0..=spans)
-            .map(|i| ((a + (b - a) * i as f64 / spans as f64) * 2.0).round() / 2.0)
+            .map(|i| {
+                let x = a + (b - a) * i as f64 / spans as f64;
+                match w.system {
+                    System::In if i > 0 && i < spans => w.round(x),
+                    _ => (x * 2.0).round() / 2.0,
+                }
+            })
             .collect::<Vec<f64>>()
     };
     let needed = |(a, b): (f64, f64)| spans_needed(on, e, b - a, who);

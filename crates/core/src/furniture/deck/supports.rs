@@ -331,7 +331,7 @@ impl Job<'_> {
         rail.measures = self.across(x, z, (y0, y1)).into_iter().collect();
         rail.measures
             .push(Measure::whole(Axis::V, "height", self.deep()));
-        rail.places = vec![format!("{} in", self.w.say(x))];
+        rail.places = vec![format!("{} from the threshold", self.w.say(x))];
         rail
     }
 }

@@ -9,6 +9,7 @@ use crate::furniture::way::Way;
 use crate::geometry::labelled::{Label, Labelled};
 use crate::geometry::region::Region;
 use crate::geometry::relief::relieve;
+use crate::mechanics::material::PartGrain;
 use crate::project::deck::{Deck, Top};
 
 /// The pieces as they are drawn in plan.
@@ -100,7 +101,11 @@ pub fn panels(edges: &Edges, parting: &Parting, lines: &[f64]) -> Vec<Board> {
                     .map(|p| (p, vents::DIAMETER))
                     .collect();
                 let name = format!("{}{}", deck.name, place_name(&r, parting));
-                blank(i, piece, name, vents)
+                let mut board = blank(i, piece, name, vents);
+                if parting.turned.get(i).is_some_and(|t| *t) {
+                    board.grain = PartGrain::Across;
+                }
+                board
             })
             .collect(),
         Top::Slats => slats(deck, parting)

@@ -70,7 +70,11 @@ impl Bound {
 
     fn words(self, w: &Writer, at: f64) -> String {
         match self {
-            Bound::Wall(side) => format!("{} wall from centre, {} in", side.word(), w.say(at)),
+            Bound::Wall(side) => format!(
+                "{} wall from centre, {} from the threshold",
+                side.word(),
+                w.say(at)
+            ),
             Bound::Front if at.abs() < 0.05 => "front from the threshold, in the middle".into(),
             Bound::Front => {
                 let side = if at > 0.0 { "left" } else { "right" };

@@ -25,7 +25,7 @@ fn carcass(d: &Drawer, sizes: &Sizes) -> Carcass {
         top: true,
         columns: d.columns,
         rows: d.rows,
-        given: None,
+        given: vec![],
     }
 }
 

@@ -389,7 +389,7 @@ impl Piece for DrawerKind {
             ),
             f.choice("grip", "Pulled by", &Grip::WORDS)
                 .why("a hand reaches through face and front"),
-            f.length("short", "Length of the last column", d.short)
+            f.length("short", "Length of the leftmost drawers", d.short)
                 .empty("as the others")
                 .why("what lies behind a shorter one is reached through the back"),
         ]

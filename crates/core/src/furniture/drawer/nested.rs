@@ -55,7 +55,7 @@ fn tube(d: &Drawer, at: &str, making: &Making, before: f64) -> Carcass {
         top: true,
         columns: 1,
         rows: 1,
-        given: None,
+        given: vec![],
     }
 }
 
@@ -133,7 +133,7 @@ pub(super) fn outer<'a>(
             name: format!("top of the {}", own.name),
             spans: vec![wide],
             width: inside,
-            along: false,
+            along: carcass.wide(),
             under: Under::Things(THINGS * wide * inside * 1e-6),
             eases: vec![],
         }],

@@ -7,6 +7,7 @@ use super::maker::Maker;
 use super::style::{Closed, Join, SLAT, Style, groove};
 use crate::furniture::built::{Board, Face, Fasten, Joint, Pocket, Pose, Vec3};
 use crate::geometry::region::Region;
+use crate::mechanics::material::PartGrain;
 use crate::units::value::Value;
 
 /// An open box.
@@ -29,8 +30,8 @@ pub struct Carcass {
     pub columns: u32,
     /// Bays above each other.
     pub rows: u32,
-    /// A column of bays whose width is given; the others share what is left.
-    pub given: Option<(u32, Value)>,
+    /// Columns of bays whose width is given; the others share what is left. Where all are given the last one is not.
+    pub given: Vec<(u32, Value)>,
 }
 
 /// A bay.
@@ -87,19 +88,18 @@ impl Carcass {
         let inner = width - t.clone().named("side of the carcass") * 2.0;
         let called = |v: Value| v.named("width of the opening");
         let n = self.columns;
-        let Some((k, given)) = self.given.as_ref().filter(|_| n > 1) else {
-            let each = called(shared(inner, t, n, "board between"));
-            return vec![each; n as usize];
-        };
-        let rest = inner - given - t.clone().named("board between");
-        let each = called(shared(rest, t, n - 1, "board between"));
+        let given = |c: u32| self.given.iter().find(|g| g.0 == c).map(|g| &g.1);
+        let mut own: Vec<(u32, &Value)> = (0..n).filter_map(|c| Some((c, given(c)?))).collect();
+        own.truncate(n.saturating_sub(1) as usize);
+        let rest = own.iter().fold(inner, |left, (_, g)| {
+            left - *g - t.clone().named("board between")
+        });
+        let others = n - own.len() as u32;
+        let each = called(shared(rest, t, others, "board between"));
         (0..n)
             .map(|c| {
-                if c == *k {
-                    called(given.clone())
-                } else {
-                    each.clone()
-                }
+                let own = own.iter().find(|o| o.0 == c);
+                own.map_or_else(|| each.clone(), |(_, g)| called((*g).clone()))
             })
             .collect()
     }
@@ -121,6 +121,11 @@ impl Carcass {
     fn tall(&self) -> Value {
         let (_, high) = self.upright();
         shared(high, &self.board, self.rows, "board between").named("height of the opening")
+    }
+
+    /// It is wider than deep: the grain of its top runs from side to side.
+    pub fn wide(&self) -> bool {
+        self.size[0].mm > self.size[1].mm
     }
 
     /// Depth of a bay.
@@ -175,7 +180,14 @@ impl Carcass {
                 Closed::Board => {
                     let (id, words) = (format!("carcass-{end}"), format!("carcass, {end}"));
                     let id = (id.as_str(), "carcass", words.as_str());
-                    out.push(m.board(id, t, Pose::level(z), [front, 0.0], flat));
+                    let mut board = m.board(id, t, Pose::level(z), [front, 0.0], flat);
+                    // A top is seen, its grain along its longer side; a bottom is not.
+                    board.grain = match end {
+                        "top" if self.wide() => PartGrain::Across,
+                        "top" => PartGrain::Along,
+                        _ => PartGrain::Free,
+                    };
+                    out.push(board);
                 }
                 _ => {
                     for (i, x) in closed.strips(depth.mm).into_iter().enumerate() {
@@ -196,7 +208,9 @@ impl Carcass {
             ("carcass-left", "left", width.mm),
         ] {
             let id = (id, "carcass", "carcass, side");
-            let mut board = m.board(id, t, Pose::along(y), [front, z0], side);
+            let mut board = m
+                .board(id, t, Pose::along(y), [front, z0], side)
+                .any_grain();
             board.places = vec![end.into()];
             out.push(board);
         }
@@ -205,13 +219,15 @@ impl Carcass {
             let pose = Pose::across(front + depth.mm - back.mm);
             let size = (("width", &inner), ("height", &high));
             let id = ("carcass-back", "carcass", "carcass, back");
-            out.push(m.board(id, back.mm, pose, [t, z0], size));
+            out.push(m.board(id, back.mm, pose, [t, z0], size).any_grain());
         }
         let between = (("length", &deep), ("height", &high));
         for (c, begin) in begins.iter().enumerate().skip(1) {
             let id = format!("carcass-divider-{c}");
             let id = (id.as_str(), "divider", "carcass, board between bays");
-            let mut board = m.board(id, t, Pose::along(*begin), [front, z0], between);
+            let mut board = m
+                .board(id, t, Pose::along(*begin), [front, z0], between)
+                .any_grain();
             board.places = vec![format!("between bays {c} and {}", c + 1)];
             out.push(board);
         }

@@ -11,6 +11,7 @@ use crate::furniture::built::{
 };
 use crate::furniture::way::Way;
 use crate::geometry::region::Region;
+use crate::mechanics::material::PartGrain;
 use crate::units::value::Value;
 
 /// Below a groove so much of the side is left, mm (a choice).
@@ -395,6 +396,7 @@ impl Drawer<'_> {
             }
         }
         for b in [&mut right, &mut left, &mut before, &mut behind] {
+            b.grain = PartGrain::Free;
             b.way = Way::seen(match b.pockets.first().map(|p| p.face) {
                 Some(BoardFace::Top) => "inner face, the groove in it",
                 Some(BoardFace::Bottom) => "outer face, the groove on the other",
@@ -402,13 +404,16 @@ impl Drawer<'_> {
             });
         }
         let [wide, deep] = m.bottom_size();
-        let bottom = self.maker.board(
-            ("box-bottom", "bottom", "bottom"),
-            m.bottom.mm,
-            Pose::level(bottom_z),
-            corner,
-            (("length", &deep), ("width", &wide)),
-        );
+        let bottom = self
+            .maker
+            .board(
+                ("box-bottom", "bottom", "bottom"),
+                m.bottom.mm,
+                Pose::level(bottom_z),
+                corner,
+                (("length", &deep), ("width", &wide)),
+            )
+            .any_grain();
         vec![right, left, before, behind, bottom]
     }
 }

@@ -81,18 +81,20 @@ impl<'a> Maker<'a> {
 
 /// Boards are no thicker than this, mm.
 pub const THICKEST: f64 = 30.0;
-/// They are sold in steps of this, mm.
-const STEP: f64 = 3.0;
 
 /// The same without a maker: `field` is the choice that says how thick it is now, and what it may be at the most.
 pub fn thicker(site: &Site, (field, most): (&str, f64), now: f64) -> Vec<Ease> {
-    let then = now + STEP;
-    let some = (then <= most).then(|| Ease {
-        against: None,
-        label: format!("{} board", site.w.say(then)),
-        cost: format!("{:.0} % heavier", 100.0 * STEP / now),
-        pointer: format!("/choices/{field}"),
-        value: then.into(),
-    });
+    let next = crate::project::stock::thicker(site.w.system, now);
+    let some = next
+        .first()
+        .copied()
+        .filter(|t| *t <= most)
+        .map(|then| Ease {
+            against: None,
+            label: format!("{} board", site.w.say(then)),
+            cost: format!("{:.0} % heavier", 100.0 * (then / now - 1.0)),
+            pointer: format!("/choices/{field}"),
+            value: then.into(),
+        });
     some.into_iter().collect()
 }

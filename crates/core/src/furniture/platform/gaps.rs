@@ -86,7 +86,7 @@ impl Lines {
         let boxes = boards.iter().map(|b| (b, around(b)));
         let reach = boxes.filter(|(_, at)| (at.1[2] - underside).abs() < 0.1);
         let tops: Vec<Region> = reach.flat_map(|(b, at)| top(b, &at)).collect();
-        let own = bare.with(&tops);
+        let own = bare.with(&tops, 0.0);
         let under = own.gaps().into_iter();
         let under = under.filter_map(|g| Some((g, beside(site, underside, g)?)));
         Lines {
@@ -95,11 +95,19 @@ impl Lines {
         }
     }
 
-    /// With what else carries it.
-    pub fn with(&self, tops: &[Region]) -> Lines {
+    /// With what else carries it. At its two ends that is what lies within `reach` mm of the edge: a carcass that begins an
+    /// inch from the threshold carries the edge.
+    pub fn with(&self, tops: &[Region], reach: f64) -> Lines {
         let mut out = self.clone();
-        for line in &mut out.each {
-            line.carried.extend(stretches(tops, (line.x, line.thick)));
+        let last = out.each.len().saturating_sub(1);
+        for (i, line) in out.each.iter_mut().enumerate() {
+            let behind = if i == last { reach } else { 0.0 };
+            let before = if i == 0 { reach } else { 0.0 };
+            let at = (
+                line.x + (before - behind) / 2.0,
+                line.thick + before + behind,
+            );
+            line.carried.extend(stretches(tops, at));
             line.carried.sort_by(|a, b| a.0.total_cmp(&b.0));
         }
         out

@@ -83,12 +83,39 @@ pub struct Stands {
 }
 
 /// Hatches that lift out.
-#[derive(Debug, Clone, Copy, PartialEq)]
+#[derive(Debug, Clone, PartialEq)]
 pub struct Hatch {
     /// They are wanted.
     pub wanted: bool,
-    /// Their holes, along the vehicle and across, mm.
+    /// Holes of those that the platform places itself, along the vehicle and across, mm.
     pub size: (f64, f64),
+    /// Holes of those that the person placed, the same; empty where the platform places them.
+    pub placed: Vec<(f64, f64)>,
+}
+
+impl Hatch {
+    /// Sizes of all holes that there may be.
+    pub fn sizes(&self) -> Vec<(f64, f64)> {
+        match self.placed.is_empty() {
+            true => vec![self.size],
+            false => self.placed.clone(),
+        }
+    }
+}
+
+/// A hatch that the person placed and that cannot be there.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Refused {
+    /// Identifier of the hatch.
+    pub id: String,
+    /// What it is called.
+    pub name: String,
+    /// What is in the way.
+    pub why: &'static str,
+    /// The nearest place along the vehicle where it has room, mm forward of the threshold.
+    pub room: Option<f64>,
+    /// JSON Pointer of its place along the vehicle.
+    pub pointer: String,
 }
 
 /// A leaf at a platform's front end.
@@ -202,6 +229,8 @@ pub struct Worked {
     pub lines: Vec<f64>,
     /// Hatches that have room in it, cut or not.
     pub hatches: usize,
+    /// Hatches that the person placed and that cannot be there.
+    pub refused: Vec<Refused>,
     /// How much longer a leaf at its front end makes it at night, mm; none where there is none.
     pub leaf: Option<f64>,
     /// Slats that would lie on one support only.

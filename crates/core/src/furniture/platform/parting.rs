@@ -38,6 +38,8 @@ pub struct Parting {
     pub ys: Vec<f64>,
     /// Every piece lies on a sheet.
     pub on_sheet: bool,
+    /// Pieces that lie on one only with their grain across the bay.
+    pub turned: Vec<bool>,
     /// Every piece comes through the opening (true while it is not measured).
     pub through: bool,
 }
@@ -75,15 +77,20 @@ pub fn part(
     ways: &[Split],
     demands: &Demands,
 ) -> Option<Parting> {
-    let mut last = None;
+    let (mut turned, mut last) = (None, None);
     for way in ways {
         let parting = try_way(whole, lines, *way, demands);
         if parting.on_sheet && parting.through {
-            return Some(parting);
+            if !parting.turns() {
+                return Some(parting);
+            }
+            // Grain along the bay is stiffer, whatever it takes; across it is better than none.
+            turned.get_or_insert(parting);
+            continue;
         }
         last = Some(parting);
     }
-    last
+    turned.or(last)
 }
 
 /// Parts `whole` in one of the ways and says whether the pieces will do. Across it is parted over the support nearest
@@ -130,6 +137,11 @@ pub fn try_way(whole: &[Labelled], lines: &[f64], way: Split, demands: &Demands)
 }
 
 impl Parting {
+    /// The grain of a piece runs across the bay.
+    pub fn turns(&self) -> bool {
+        self.turned.iter().any(|t| *t)
+    }
+
     /// The weak tips that its joints leave in `whole`.
     pub fn tips(&self, whole: &[Region]) -> Vec<(Cut, f64, Tip)> {
         let across = self.xs.iter().map(|x| (Cut::AtX, *x));
@@ -151,11 +163,12 @@ fn parted_at(
         .flat_map(|r| part_at(r, &xs, &ys, JOINT))
         .collect();
     let pieces: Vec<Region> = edges.iter().map(Labelled::region).collect();
-    // Its grain runs along the bay, and along the sheet.
-    let on_sheet = pieces.iter().all(|p| {
-        let (w, h) = p.size();
-        w <= demands.sheet.0 && h <= demands.sheet.1
-    });
+    // Its grain runs along the bay, and along the sheet; across the bay where it lies on none that way.
+    let lies = |(w, h): (f64, f64)| w <= demands.sheet.0 && h <= demands.sheet.1;
+    let swapped = |(w, h): (f64, f64)| lies((h, w));
+    let on_sheet = pieces.iter().all(|p| lies(p.size()) || swapped(p.size()));
+    let turned = pieces.iter().map(|p| !lies(p.size()) && swapped(p.size()));
+    let turned = turned.collect();
     let through = demands.opening.is_empty()
         || pieces.iter().all(|p| {
             let (w, h) = p.size();
@@ -173,6 +186,7 @@ fn parted_at(
         xs,
         ys,
         on_sheet,
+        turned,
         through,
     }
 }

@@ -95,6 +95,14 @@ impl Piece for SlideSeatKind {
         Some("sofa bed")
     }
 
+    fn height_of(&self) -> &'static str {
+        "Height of the seat"
+    }
+
+    fn over(&self, c: &SlideSeat) -> f64 {
+        c.leaf
+    }
+
     fn stance(&self, c: &SlideSeat) -> Stance {
         Stance {
             opens: c.opens,

@@ -4,7 +4,7 @@ mod survey;
 mod words;
 
 use self::survey::survey;
-pub(super) use self::words::text;
+pub(crate) use self::words::text;
 pub(crate) use self::words::{known, optional, sheet};
 use super::Project;
 use super::module::{Covers, Module};
@@ -151,6 +151,10 @@ fn own(p: &Project) -> Result<(), Problem> {
     materials(p)?;
     within(p.cutting.kerf, "/cutting/kerf", 0.0, 20.0)?;
     within(p.cutting.trim, "/cutting/trim", 0.0, 100.0)?;
+    count(p.cutting.turned.len(), "/cutting/turned", 0, MAX_ITEMS)?;
+    for (i, id) in p.cutting.turned.iter().enumerate() {
+        text(id, &format!("/cutting/turned/{i}"))?;
+    }
     if let Some(accepted) = &p.cutting.accepted {
         accepted.check("/cutting/accepted")?;
     }

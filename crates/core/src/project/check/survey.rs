@@ -107,6 +107,7 @@ fn fittings(s: &Survey) -> Result<(), Problem> {
 pub fn reading(p: &Project, id: &str, r: &Reading, at: &str) -> Result<(), Problem> {
     text(id, at)?;
     let typed = format!("{at}/typed");
+    let w = p.writer();
     let mm = tape::parse(&r.typed, r.unit).map_err(|e| tape_problem(&e, &typed))?;
     let signed = matches!(
         r.quantity,
@@ -133,13 +134,10 @@ pub fn reading(p: &Project, id: &str, r: &Reading, at: &str) -> Result<(), Probl
         let detail = if mm < 0.0 && !signed {
             "A length measured here cannot be less than nothing.".to_string()
         } else {
-            format!("{mm:.1} mm is not possible here.")
+            format!("{} is not possible here.", w.say(mm))
         };
-        return Err(Problem::out_of_range(
-            typed,
-            detail,
-            format!("{lo} to {hi} mm"),
-        ));
+        let allowed = format!("{} to {}", w.say(lo), w.say(hi));
+        return Err(Problem::out_of_range(typed, detail, allowed));
     }
     let q = format!("{at}/quantity");
     match &r.quantity {

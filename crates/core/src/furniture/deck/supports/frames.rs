@@ -63,7 +63,7 @@ impl Job<'_> {
                     format!("frame-{}", i + 1)
                 },
                 "frame",
-                &format!("frame, {} in", self.w.say(x)),
+                &format!("frame, {} from the threshold", self.w.say(x)),
                 region,
             );
             blank.windows = self.windows(x, &blank.shape);

@@ -233,7 +233,11 @@ impl Job<'_> {
             .measures
             .push(Measure::whole(Axis::V, "height", self.deep()));
         ledger.way = Way::ledger(side);
-        ledger.places = vec![format!("{} in, {} wall", self.w.say(a), side.word())];
+        ledger.places = vec![format!(
+            "{} from the threshold, {} wall",
+            self.w.say(a),
+            side.word()
+        )];
         ledger
     }
 }

@@ -78,7 +78,7 @@ impl Job<'_> {
                     v: [0.0, -1.0, 0.0],
                 };
                 leg.places = vec![format!(
-                    "{} in, {place}, on the {}",
+                    "{} from the threshold, {place}, on the {}",
                     self.w.say(*x),
                     on.what
                 )];
