@@ -47,6 +47,7 @@ export class Walker {
     readonly page: Page,
     readonly system: "mm" | "in",
   ) {
+    page.setDefaultTimeout(15_000);
     page.on("response", (r) => void this.look(r));
   }
 
@@ -133,11 +134,16 @@ export class Walker {
     if (kind.includes("text")) text = `${before || "name"} "a/b" ~screw`;
     else if (number) text = before || "2";
     else if (kind.includes("mass")) text = before ? before : "12";
-    else if (!before) text = this.system === "in" ? "11 13/16" : "300";
+    else if (!before) {
+      const label = (await field.textContent()) ?? "";
+      const small = /clearance|cable|hole|pipe|board|reach|floor/i.test(label);
+      if (this.system === "in") text = small ? "3/4" : "11 13/16";
+      else text = small ? "20" : "300";
+    }
     // A mark less, or more where there is nothing to take off.
     else {
       const step = this.system === "in" ? "1/16" : "1";
-      text = `${before} ${/^0\D*$/.test(before) ? "+" : "-"} ${step}`;
+      text = `${before} ${parseFloat(before) < 5 ? "+" : "-"} ${step}`;
     }
     await this.commit(input, text);
     await expect(
@@ -174,6 +180,8 @@ export class Walker {
     const options = await list
       .locator(".el-select-dropdown__item")
       .allTextContents();
+    const names = options.map((o) => o.trim());
+    expect(names, `${label} shows one of its options`).toContain(first?.trim());
     await this.page.keyboard.press("Escape");
     await expect(list).toBeHidden();
     // The one it had comes last.

@@ -15,6 +15,7 @@ mod behind;
 mod bends;
 mod between;
 mod bought;
+mod bounds;
 mod cabinets;
 mod change;
 mod checks;

@@ -37,11 +37,16 @@ watch(
   },
   { immediate: true },
 );
+/** What a finding showed when the stage was last changed. */
+let shownBefore = "";
 watch(
   () => route.name,
   () => {
     view.picked = "";
     view.findings = false;
+    // A page opens at its top, unless something on it is shown.
+    if (view.marked === shownBefore) document.querySelector("#stage")?.scrollTo({ top: 0 });
+    shownBefore = view.marked;
   },
 );
 onBeforeUnmount(() => store.close());

@@ -8,8 +8,9 @@ import { useView } from "@/store/view";
 export const SHORTCUTS = [
   ["t", "type a reading: to the tape bar"],
   ["Enter", "in the tape bar: take it and go to the next number"],
-  ["Esc", "leave a field"],
-  ["1 – 6", "go to a stage"],
+  ["Esc", "put a field back, then leave it; end a pull"],
+  ["[ ]", "the stage before, the next stage"],
+  ["0 – 9", "on Survey: type a reading, from anywhere on the page"],
   ["z", "undo"],
   ["Shift z", "redo"],
   ["u", "millimetres or inches"],
@@ -56,9 +57,18 @@ export function useShortcuts() {
     if (typing(event.target) || event.altKey) return;
     if (command && event.key.toLowerCase() !== "z") return;
     if (dialogOpen()) return;
-    const stage = STAGES[Number(event.key) - 1];
-    if (stage) void router.push({ name: stage.id });
-    else if (event.key === "?") open.value = true;
+    if (/^[0-9]$/.test(event.key)) {
+      // A digit is a reading: it goes where readings are typed, and nowhere else.
+      const entry = document.querySelector<HTMLInputElement>("#tape-entry");
+      if (router.currentRoute.value.name !== "survey" || !entry) return;
+      entry.focus();
+      entry.setRangeText(event.key, entry.value.length, entry.value.length, "end");
+      entry.dispatchEvent(new Event("input", { bubbles: true }));
+    } else if (event.key === "[" || event.key === "]") {
+      const here = STAGES.findIndex((s) => s.id === router.currentRoute.value.name);
+      const stage = STAGES[here + (event.key === "]" ? 1 : -1)];
+      if (stage) void router.push({ name: stage.id });
+    } else if (event.key === "?") open.value = true;
     else if (event.key === "t") document.querySelector<HTMLInputElement>("#tape-entry")?.focus();
     else if (event.key.toLowerCase() === "z") void store.history(event.shiftKey ? "redo" : "undo");
     else if (event.key === "u") toggleSystem();

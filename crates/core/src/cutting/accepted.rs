@@ -7,7 +7,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::nest::{CutLine, Layout, Offcut, Placement};
-use super::sheets::SheetGroup;
+use super::sheets::{SheetGroup, SheetView};
 use crate::geometry::{Point, distance_to_segment, sides};
 use crate::parts::Part;
 use crate::project::Project;
@@ -256,13 +256,23 @@ pub fn accept(groups: &[SheetGroup], parts: &[Part], project: &Project) -> Accep
 /// before layouts were accepted.
 pub fn ticks(project: &Project, groups: &[SheetGroup]) -> BTreeMap<String, String> {
     let ticked = &project.cutting.ticked;
-    let cuts = groups.iter().flat_map(|g| &g.sheets).flat_map(|s| &s.cuts);
-    cuts.filter_map(|c| {
+    let sheets = || groups.iter().flat_map(|g| &g.sheets);
+    let cuts = sheets().flat_map(|s| &s.cuts).filter_map(|c| {
         let when = ticked.get(&c.key).filter(|_| c.done);
         let when = when.or_else(|| ticked.get(&c.former))?;
         Some((c.key.clone(), when.clone()))
-    })
-    .collect()
+    });
+    // What is done to a sheet before its first cut: `S1.first.1`.
+    let before = |key: &str| {
+        let stays = |s: &&SheetView| {
+            key.strip_prefix(&s.mark)
+                .is_some_and(|k| k.starts_with(".first."))
+        };
+        sheets().filter(|s| s.accepted).any(|s| stays(&s))
+    };
+    let first = ticked.iter().filter(|(key, _)| before(key));
+    cuts.chain(first.map(|(k, v)| (k.clone(), v.clone())))
+        .collect()
 }
 
 impl AcceptedSheet {

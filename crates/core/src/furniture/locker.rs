@@ -6,6 +6,7 @@ use serde_json::{Map, Value};
 use super::box_seat::{BoxSeat, BoxSeatKind};
 use super::built::{Built, Claim};
 use super::{Field, Kind, Site, Wanted};
+use crate::furniture::Amount;
 use crate::problem::Problem;
 use crate::project::Project;
 use crate::project::deck::DECK;
@@ -86,6 +87,10 @@ impl Kind for LockerKind {
             module.place.up = 0.0;
         }
         Ok(module)
+    }
+
+    fn amount(&self, module: &Module) -> Amount {
+        BoxSeatKind.amount(module)
     }
 
     fn form(&self, module: &Module, site: &Site) -> Vec<Field> {

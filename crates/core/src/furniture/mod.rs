@@ -20,6 +20,7 @@ mod grain;
 pub mod kit;
 mod kitchen;
 mod locker;
+mod many;
 pub mod platform;
 mod pull_bed;
 mod pull_out;
@@ -40,6 +41,7 @@ use serde::Serialize;
 use serde_json::{Map, Value};
 use utoipa::ToSchema;
 
+pub use self::many::Amount;
 use crate::geometry::sawn::sawable;
 use crate::input::escape;
 use crate::problem::Problem;
@@ -130,6 +132,10 @@ pub trait Kind: Sync {
     /// # Errors
     /// The first that is wrong.
     fn check(&self, project: &Project, module: &Module) -> Result<(), Problem>;
+    /// What the piece would be made of at the most, by its choices alone.
+    fn amount(&self, _: &Module) -> Amount {
+        Amount::plain(30)
+    }
     /// The choices with those that were not made as the kind has them.
     fn complete(&self, choices: &Map<String, Value>) -> Map<String, Value>;
     /// A module that suits this vehicle and what is already there, with what is `wanted`.
@@ -312,7 +318,7 @@ pub fn check(project: &Project, kinds: &[&dyn Kind]) -> Result<(), Problem> {
         kind.check(project, module)
             .map_err(|p| project.in_own_units(p.under(&at)))?;
     }
-    Ok(())
+    many::check(project, kinds)
 }
 
 /// There is no such kind.

@@ -13,7 +13,7 @@ use super::kit::comb::Comb;
 use super::kit::frame::Opens;
 use super::kit::maker::Maker;
 use super::stands::{Piece, Stance, Standing};
-use super::{Field, Site};
+use super::{Amount, Field, Site};
 use crate::input::within;
 use crate::mechanics::material::PartGrain;
 use crate::problem::Problem;
@@ -142,6 +142,10 @@ impl Piece for PullBedKind {
         if !said("width") && tallest > 0.0 {
             c.width = (tallest + OVER).clamp(SHORT, 2400.0);
         }
+    }
+
+    fn amount(&self, c: &PullBed) -> Amount {
+        Amount::of(2, c.slats(), "/choices/width")
     }
 
     fn check(&self, c: &PullBed, _: &Project, _: f64) -> Result<(), Problem> {

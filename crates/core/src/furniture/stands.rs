@@ -12,7 +12,7 @@ use super::form::{Form, choices, schema};
 use super::free::Free;
 use super::kit::frame::Opens;
 use super::spot::{self, Spot};
-use super::{Field, Kind, Site, Wanted};
+use super::{Amount, Field, Kind, Site, Wanted};
 use crate::geometry::region::Region;
 use crate::input::{from_value, within};
 use crate::problem::Problem;
@@ -55,6 +55,10 @@ pub trait Piece: Sync {
     /// What the choice `height` is called in its form.
     fn height_of(&self) -> &'static str {
         "Height"
+    }
+    /// What it would be made of at the most.
+    fn amount(&self, _: &Self::Choices) -> Amount {
+        Amount::plain(30)
     }
     /// Adds what edits may point to and a document may leave out, such as the choices about each of several bays.
     fn fill(&self, _: &mut Self::Choices) {}
@@ -212,6 +216,11 @@ impl<P: Piece> Kind for P {
             within(is, &format!("/choices/{field}"), least, most)?;
         }
         Ok(())
+    }
+
+    fn amount(&self, module: &Module) -> Amount {
+        let c: P::Choices = choices(module).unwrap_or_default();
+        Piece::amount(self, &c)
     }
 
     fn complete(&self, choices: &Map<String, Json>) -> Map<String, Json> {

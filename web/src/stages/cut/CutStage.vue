@@ -13,6 +13,8 @@ const store = useProject();
 const groups = computed(() => store.shown?.sheets ?? []);
 const sheets = computed(() => groups.value.flatMap((g) => g.sheets.map((s) => ({ g, s }))));
 
+/** What names a step before the first cut, for ticking off. */
+const first = (sheet: string, i: number) => `${sheet}.first.${i + 1}`;
 const tick = (key: string): string => `/cutting/ticked/${escapePointer(key)}`;
 const done = (key: string) => ({
   op: "add" as const,
@@ -77,7 +79,13 @@ async function set(key: string, accepted: boolean, on: boolean) {
       <SheetDrawing :sheet="s" />
       <div>
         <ul v-if="s.first.length" class="first">
-          <li v-for="words in s.first" :key="words">{{ words }}</li>
+          <li v-for="(words, i) in s.first" :key="words">
+            <el-checkbox
+              :model-value="Boolean(store.project?.cutting?.ticked?.[first(s.mark, i)])"
+              @change="(on: unknown) => set(first(s.mark, i), s.accepted, Boolean(on))"
+              >{{ words }}</el-checkbox
+            >
+          </li>
         </ul>
         <ol class="cuts">
           <li v-for="c in s.cuts" :key="c.key" :class="{ done: c.done }">
@@ -112,8 +120,8 @@ async function set(key: string, accepted: boolean, on: boolean) {
   font-weight: 600;
 }
 .first {
-  list-style: "□ ";
-  padding-left: 20px;
+  list-style: none;
+  padding: 0;
   margin: 0 0 4px;
 }
 .sheet {
@@ -131,6 +139,7 @@ async function set(key: string, accepted: boolean, on: boolean) {
   padding: 0;
   margin: 0;
 }
+.first :deep(.el-checkbox),
 .cuts :deep(.el-checkbox) {
   height: auto;
   min-height: 30px;

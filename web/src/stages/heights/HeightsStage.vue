@@ -58,6 +58,7 @@ function drop(id: string) {
       :ladder="ladder"
       :previewing="store.previewed !== null"
       @preview="(u) => store.preview(patch(u), ANSWERS)"
+      @leave="store.preview(null)"
       @choose="(u) => store.change(patch(u))"
     />
     <div class="row spread head">

@@ -12,14 +12,16 @@ const props = defineProps<{
   /** Where the drawing begins on the screen. */
   topOf: () => number;
 }>();
-const emit = defineEmits<{ preview: [number]; choose: [number] }>();
+const emit = defineEmits<{ preview: [number]; choose: [number]; leave: [] }>();
 const store = useProject();
 
 const { grab, drag, drop, key } = useDeckDrag({
   ladder: () => props.ladder,
   heightAt: (clientY) => (props.at.floorY - (clientY - props.topOf())) / props.at.s,
   scale: () => props.at.s,
+  step: () => (store.system === "in" ? 25.4 / 16 : 1),
   preview: (u) => emit("preview", u),
+  leave: () => emit("leave"),
   choose: (u) => emit("choose", u),
 });
 </script>

@@ -12,7 +12,7 @@ import { useScale } from "./scale";
 /** The ladder: a tape from floor to roof, gear standing, people hanging from the roof, the deck
  * between them to be dragged. */
 const props = defineProps<{ ladder: Ladder; previewing: boolean }>();
-const emit = defineEmits<{ preview: [number]; choose: [number] }>();
+const emit = defineEmits<{ preview: [number]; choose: [number]; leave: [] }>();
 
 const box = ref<HTMLElement | null>(null);
 const at = useScale(useWidth(box, 740), () => props.ladder.floor_to_roof.value);
@@ -37,6 +37,7 @@ const topOf = () => box.value?.getBoundingClientRect().top ?? 0;
         :at="at"
         :top-of="topOf"
         @preview="emit('preview', $event)"
+        @leave="emit('leave')"
         @choose="emit('choose', $event)"
       />
       <LadderRungs :ladder="ladder" :at="at" @choose="emit('choose', $event)" />

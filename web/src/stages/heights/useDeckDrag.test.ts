@@ -5,6 +5,7 @@ import { useDeckDrag } from "./useDeckDrag";
 let previews: number[];
 let chosen: number[];
 let now: number;
+let left: boolean[];
 
 /** A ladder of two pixels to the millimetre whose floor is at 1000 on the screen. */
 function hands() {
@@ -12,6 +13,8 @@ function hands() {
     ladder: () => ladder(now),
     heightAt: (y) => (1000 - y) / 2,
     scale: () => 2,
+    step: () => 1,
+    leave: () => left.push(true),
     preview: (u) => previews.push(u),
     choose: (u) => chosen.push(u),
   });
@@ -24,7 +27,21 @@ const press = (key: string, shiftKey = false) =>
 beforeEach(() => {
   previews = [];
   chosen = [];
+  left = [];
   now = 252;
+});
+
+it("ends with Escape, and nothing is chosen", () => {
+  const deck = hands();
+  deck.grab(at(252));
+  deck.drag(at(400));
+  window.dispatchEvent(new KeyboardEvent("keydown", { key: "Escape" }));
+  deck.drop(at(400));
+  expect(left).toEqual([true]);
+  expect(chosen).toEqual([]);
+  // Pressed again there is nothing to end.
+  window.dispatchEvent(new KeyboardEvent("keydown", { key: "Escape" }));
+  expect(left).toEqual([true]);
 });
 
 describe("by pointer", () => {

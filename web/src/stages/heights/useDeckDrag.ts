@@ -1,4 +1,5 @@
 import type { Ladder } from "@/api/types";
+import { useAbandon } from "@/drawing/useAbandon";
 
 /** Rungs closer than this to the pointer catch the deck, in pixels. */
 const SNAP = 5;
@@ -9,7 +10,11 @@ interface Hands {
   heightAt: (clientY: number) => number;
   /** Pixels in a mm. */
   scale: () => number;
+  /** Heights go in steps of so many mm. */
+  step: () => number;
   preview: (underside: number) => void;
+  /** Nothing is changed after all. */
+  leave: () => void;
   choose: (underside: number) => void;
 }
 
@@ -18,12 +23,14 @@ export function useDeckDrag(hands: Hands) {
   let dragging = false;
   let last = Number.NaN;
 
+  const rounded = (mm: number) => Math.round(mm / hands.step()) * hands.step();
+
   function wanted(event: PointerEvent): number {
-    const mm = Math.round(hands.heightAt(event.clientY));
+    const mm = rounded(hands.heightAt(event.clientY));
     const { rungs, floor_to_roof } = hands.ladder();
     const near = rungs.find((r) => Math.abs(r.underside.value - mm) * hands.scale() < SNAP);
     const height = near ? near.underside.value : mm;
-    return Math.min(Math.max(height, 0), Math.floor(floor_to_roof.value));
+    return Math.min(Math.max(height, 0), Math.floor(floor_to_roof.value / hands.step()) * hands.step());
   }
 
   function grab(event: PointerEvent) {
@@ -42,7 +49,15 @@ export function useDeckDrag(hands: Hands) {
     hands.choose(wanted(event));
   }
 
-  /** One millimetre, or with Shift to the next rung. */
+  useAbandon(() => {
+    if (!dragging) return false;
+    dragging = false;
+    last = Number.NaN;
+    hands.leave();
+    return true;
+  });
+
+  /** One mark of the tape, or with Shift to the next rung. */
   function key(event: KeyboardEvent) {
     const { rungs, chosen, floor_to_roof } = hands.ladder();
     const now = chosen?.underside.value;
@@ -51,7 +66,7 @@ export function useDeckDrag(hands: Hands) {
     const up = event.key === "ArrowUp";
     const heights = rungs.map((r) => r.underside.value);
     const next = !event.shiftKey
-      ? Math.round(now) + (up ? 1 : -1)
+      ? rounded(now) + (up ? hands.step() : -hands.step())
       : up
         ? heights.find((u) => u > now + 0.5)
         : heights.findLast((u) => u < now - 0.5);

@@ -1,5 +1,6 @@
 import { shallowRef } from "vue";
 import type { Handle } from "@/api/types";
+import { useAbandon } from "@/drawing/useAbandon";
 
 /** Within so many pixels of what holds it catches, but no further off than so many mm; with Alt it does not. */
 const NEAR = 8;
@@ -66,6 +67,14 @@ export function usePull(hands: Hands) {
     if (value === held.handle.value) hands.leave();
     else hands.choose(held.handle, value);
   }
+
+  useAbandon(() => {
+    if (!pulled.value) return false;
+    pulled.value = null;
+    good = Promise.resolve(null);
+    hands.leave();
+    return true;
+  });
 
   /** One step; ten with Shift; with the page keys as far as what holds next. */
   function key(handle: Handle, event: KeyboardEvent) {

@@ -18,7 +18,7 @@ use super::kit::grip::Grip;
 use super::kit::hinges::Hinges;
 use super::kit::lid::Stay;
 use super::stands::{Piece, Stance, Standing};
-use super::{Field, Site};
+use super::{Amount, Field, Site};
 use crate::input::within;
 use crate::problem::Problem;
 use crate::project::Project;
@@ -179,6 +179,10 @@ impl Piece for BenchKind {
         for k in 1..=c.count() {
             c.each.entry(k.to_string()).or_default();
         }
+    }
+
+    fn amount(&self, c: &Bench) -> Amount {
+        Amount::of(4, c.bays, "/choices/bays")
     }
 
     fn check(&self, c: &Bench, project: &Project, _: f64) -> Result<(), Problem> {

@@ -7,6 +7,7 @@ use serde::{Deserialize, Serialize};
 use serde_json::{Map, Value};
 use utoipa::ToSchema;
 
+use crate::furniture::Amount;
 use crate::furniture::built::{Built, Claim};
 use crate::furniture::cross::Cross;
 use crate::furniture::form::{Form, choices, complete, schema};
@@ -114,6 +115,11 @@ impl Kind for BoxSeatKind {
             ));
         }
         Ok(())
+    }
+
+    fn amount(&self, module: &Module) -> Amount {
+        let b: BoxSeat = choices(module).unwrap_or_default();
+        Amount::of(1, b.dividers, "/choices/dividers")
     }
 
     fn complete(&self, choices: &Map<String, Value>) -> Map<String, Value> {

@@ -14,7 +14,7 @@ use super::kit::grip::Grip;
 use super::kit::hinges::{CUP_BOARD, Hinges};
 use super::kit::style::{Closed, Join, Style};
 use super::stands::{Piece, Stance, Standing};
-use super::{Field, Site};
+use super::{Amount, Field, Site};
 use crate::input::within;
 use crate::problem::Problem;
 use crate::project::Project;
@@ -173,6 +173,10 @@ impl Piece for CabinetKind {
         let fewer = c.rows > 1 && !said("rows");
         c.rows -= u32::from(fewer);
         fewer
+    }
+
+    fn amount(&self, c: &Cabinet) -> Amount {
+        Amount::of(4, c.columns * c.rows, "/choices/rows")
     }
 
     fn check(&self, c: &Cabinet, _: &Project, _: f64) -> Result<(), Problem> {

@@ -8,7 +8,7 @@ use super::work;
 use crate::furniture::built::{Built, Claim};
 use crate::furniture::form::{Form, choices, complete, schema};
 use crate::furniture::platform::Platform;
-use crate::furniture::{Field, Kind, Site, Wanted};
+use crate::furniture::{Amount, Field, Kind, Site, Wanted};
 use crate::geometry::region::Region;
 use crate::input::{MAX_LENGTH, count, escape, within};
 use crate::problem::Problem;
@@ -52,6 +52,19 @@ impl Kind for DeckKind {
             return Err(Problem::impossible("/covers", words));
         }
         ranges(project, &deck, "/choices")
+    }
+
+    fn amount(&self, module: &Module) -> Amount {
+        /// Its supports are looked for place by place: that takes as long as so many boards.
+        const SUPPORTS: usize = 80;
+        /// Slats lie side by side over no more than this, mm, in up to two rows.
+        const ACROSS: f64 = 4000.0;
+        let slats = Deck::of(module).filter(|d| d.top == Top::Slats);
+        let slats = slats.map_or(0.0, |d| 2.0 * ACROSS / (d.slat_width + d.slat_gap).max(1.0));
+        Amount {
+            boards: SUPPORTS + slats as usize,
+            pointer: "/choices/top",
+        }
     }
 
     fn complete(&self, choices: &Map<String, Value>) -> Map<String, Value> {

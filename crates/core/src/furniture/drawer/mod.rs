@@ -7,6 +7,7 @@ mod nested;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+use crate::furniture::Amount;
 use crate::furniture::built::Built;
 use crate::furniture::form::Form;
 use crate::furniture::kit::drawer::THICKEST_BOTTOM;
@@ -271,6 +272,11 @@ impl Piece for DrawerKind {
         if !said("height") {
             d.height = d.height.max(EACH[1] * n(d.rows, MOST[1])) + over(d);
         }
+    }
+
+    fn amount(&self, d: &Drawer) -> Amount {
+        let inside = d.cells_across.saturating_sub(1) + d.cells_deep.saturating_sub(1);
+        Amount::of(8 + inside as usize, d.columns * d.rows, "/choices/rows")
     }
 
     fn check(&self, d: &Drawer, _: &Project, finish: f64) -> Result<(), Problem> {

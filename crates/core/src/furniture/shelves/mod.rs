@@ -9,7 +9,7 @@ use super::built::Built;
 use super::form::Form;
 use super::kit::frame::Opens;
 use super::stands::{Piece, Stance, Standing};
-use super::{Field, Site};
+use super::{Amount, Field, Site};
 use crate::input::within;
 use crate::problem::Problem;
 use crate::project::Project;
@@ -145,6 +145,10 @@ impl Piece for ShelvesKind {
         let fewer = c.levels > 1 && !said("levels");
         c.levels -= u32::from(fewer);
         fewer
+    }
+
+    fn amount(&self, c: &Shelves) -> Amount {
+        Amount::of(8, c.levels * c.pieces, "/choices/levels")
     }
 
     fn check(&self, c: &Shelves, _: &Project, _: f64) -> Result<(), Problem> {
