@@ -5,7 +5,8 @@ import { mkdtemp, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join, resolve } from "node:path";
 
-const BIN =
+/** The program that is tested. */
+export const BIN =
   process.env.JIGFIT_BIN ??
   resolve(import.meta.dirname, "../../target/release/jigfit");
 

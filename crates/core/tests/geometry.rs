@@ -265,3 +265,42 @@ proptest! {
         prop_assert!((region.area() - polygon.unsigned_area()).abs() < 1e-6);
     }
 }
+
+/// A card of 1600 x 350 with a notch, turned by any angle, is 1600 x 350 in its own direction, its points turned and not mirrored.
+#[test]
+fn a_card_is_as_large_as_it_was_cut() {
+    let card = [
+        [0.0, 0.0],
+        [1600.0, 0.0],
+        [1600.0, 350.0],
+        [900.0, 350.0],
+        [800.0, 300.0],
+        [700.0, 350.0],
+        [0.0, 350.0],
+    ];
+    let area = |ring: &[[f64; 2]]| -> f64 {
+        let next = ring.iter().skip(1).chain(ring.first());
+        ring.iter()
+            .zip(next)
+            .map(|(a, b)| (a[0] * b[1] - b[0] * a[1]) / 2.0)
+            .sum()
+    };
+    for deg in [0.0, 11.0, 45.0, 90.0, 133.0, 201.0, 300.0] {
+        let (sin, cos) = f64::to_radians(deg).sin_cos();
+        let turned: Vec<[f64; 2]> = card
+            .iter()
+            .map(|p| [40.0 + cos * p[0] - sin * p[1], sin * p[0] + cos * p[1]])
+            .collect();
+        let (laid, (w, h)) = jigfit_core::geometry::least::laid(&turned).unwrap();
+        assert!(
+            (w - 1600.0).abs() < 1e-6 && (h - 350.0).abs() < 1e-6,
+            "{deg}: {w} {h}"
+        );
+        assert!((area(&laid) - area(&card)).abs() < 1e-3, "{deg}");
+        let low = laid
+            .iter()
+            .fold([f64::INFINITY; 2], |m, p| [m[0].min(p[0]), m[1].min(p[1])]);
+        assert!(low[0].abs() < 1e-9 && low[1].abs() < 1e-9);
+    }
+    assert!(jigfit_core::geometry::least::laid(&[[0.0, 0.0], [1.0, 1.0], [2.0, 2.0]]).is_none());
+}

@@ -137,6 +137,60 @@ async fn loading_the_demo_twice_does_not_double_it() {
     );
 }
 
+/// *Open the demo* adds all that are missing, deleted ones too.
+#[tokio::test]
+async fn the_demo_is_opened_whole() {
+    let app = app();
+    send(&app, "DELETE", "/api/projects/moth", &[], "").await;
+    let listed = |all: Answer| all.body.as_array().unwrap().len();
+    assert_eq!(listed(get(&app, "/api/projects").await), 3);
+    let opened = post(&app, "/api/demo", json!({})).await;
+    assert_eq!(listed(opened), 4);
+    assert_eq!(listed(get(&app, "/api/projects").await), 4);
+}
+
+/// A vehicle's kind is part of what its model follows from: a hull's two sides are no copies of each other.
+#[tokio::test]
+async fn another_kind_of_vehicle_is_another_model() {
+    let app = app();
+    let bay = |a: &Answer| a.body["plan"]["survey"]["bays"].to_string();
+    let van = get(&app, "/api/projects/kingfisher").await;
+    let kind = json!([{"op": "add", "path": "/vehicle/kind", "value": "van"}]);
+    let path = "/api/projects/kingfisher";
+    let other = send(
+        &app,
+        "PATCH",
+        path,
+        &[
+            ("content-type", "application/json-patch+json"),
+            ("if-match", "\"1\""),
+        ],
+        kind.to_string(),
+    )
+    .await;
+    assert_eq!(other.status, StatusCode::OK);
+    assert!(bay(&van) != bay(&other));
+}
+
+/// A search for what helps that has no time says that it did not look at everything.
+#[tokio::test]
+async fn a_short_search_says_so() {
+    let app = app();
+    let moth = get(&app, "/api/projects/moth").await;
+    let all = moth.body["plan"]["findings"].as_array().unwrap();
+    let bare =
+        |f: &&Value| f["level"] == "stop" && f["offers"].as_array().is_none_or(Vec::is_empty);
+    let stop = all.iter().find(bare);
+    let id = stop.map_or("moves.box_seat/lid", |f| f["id"].as_str().unwrap());
+    let path = format!("/api/projects/moth/remedies?finding={id}&seconds=0");
+    let none = get(&app, &path).await;
+    assert_eq!(none.status, StatusCode::OK);
+    assert!(none.body["offers"].is_array() && none.body["all"].is_boolean());
+    let long = get(&app, &path.replace("seconds=0", "seconds=1e9")).await;
+    assert_eq!(long.status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert_eq!(long.body["pointer"], "/seconds");
+}
+
 #[tokio::test]
 async fn edits_merge_conflict_undo() {
     let app = app();

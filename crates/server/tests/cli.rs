@@ -158,6 +158,10 @@ fn import_export_backup() {
 #[test]
 fn help_and_version() {
     let help = String::from_utf8(jigfit(&["--help"], "").stdout).unwrap();
+    // As many demos as there are files of them.
+    let demos = std::fs::read_dir(concat!(env!("CARGO_MANIFEST_DIR"), "/demo")).unwrap();
+    assert_eq!(demos.count(), 4);
+    assert!(help.contains("four demo projects"));
     for command in [
         "serve", "demo", "plan", "compute", "export", "import", "backup",
     ] {

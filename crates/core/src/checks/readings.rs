@@ -333,9 +333,12 @@ fn sides(ctx: &Ctx) -> Vec<Finding> {
             Severity::Look,
             "survey",
             format!(
-                "Left and right differ by up to {}, {} from the threshold. Do not mirror one template.",
+                "Left and right differ by up to {}, {}. Do not mirror one template.",
                 ctx.w.say(d),
-                ctx.w.say(x)
+                match x < 0.5 {
+                    true => "at the threshold".to_string(),
+                    false => format!("{} from the threshold", ctx.w.say(x)),
+                }
             ),
         )
         .rule(

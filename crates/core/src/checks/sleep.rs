@@ -40,7 +40,7 @@ pub fn check(ctx: &Ctx) -> Vec<Finding> {
             level,
             "layout",
             format!(
-                "Between the cut-outs the {} is {} wide, {} in{each_words}.",
+                "Between the cut-outs the {} is {} wide, {} from the threshold{each_words}.",
                 d.platform.name,
                 ctx.w.say(narrow),
                 ctx.w.say(at)

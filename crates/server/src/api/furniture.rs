@@ -208,7 +208,7 @@ fn soon() -> f64 {
 /// a stop that none of them settles, changes of the pieces it concerns.
 #[utoipa::path(
     get, path = "/api/projects/{id}/remedies", params(("id" = String, Path), Against),
-    responses((status = 200, body = Remedies), (status = 400, body = ProblemBody), (status = 404, body = ProblemBody))
+    responses((status = 200, body = Remedies), (status = 400, body = ProblemBody), (status = 404, body = ProblemBody), (status = 422, body = ProblemBody))
 )]
 pub async fn remedies(
     State(app): State<App>,

@@ -33,6 +33,8 @@ const HEAD = 20;
 const GAP = 26;
 /** The evening and the choices are to be in sight below. */
 const MOST = 500;
+/** On a wide screen they are so high, as a share of its width. */
+const ROOMY = 0.62;
 const narrow = computed(() => width.value < 560);
 const plan = computed(() => store.shown!);
 const survey = computed(() => plan.value.survey);
@@ -73,7 +75,7 @@ const s = computed(() => {
   const high = across.value + r.z;
   return Math.min(
     (width.value - 2 * PAD - (narrow.value ? 0 : GAP)) / wide,
-    (MOST - 2 * HEAD - GAP - 2 * PAD) / high,
+    (Math.max(MOST, width.value * ROOMY) - 2 * HEAD - GAP - 2 * PAD) / high,
   );
 });
 // The three drawings: where each begins on the screen.

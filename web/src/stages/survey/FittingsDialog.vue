@@ -79,7 +79,7 @@ const LANDMARKS: Column[] = [
 /** A new entry of each list, ready to be filled in. */
 const NEW = {
   fixings: { name: "fixing", kind: "tie_down", at: [0, 0, 0], thread: "", depth: null },
-  openings: { name: "side door", depth: null, seat_first: false },
+  openings: { name: "side door", side: "left", depth: null, seat_first: false },
   seats: { name: "seat", travel: null },
   datums: { name: "roof tube", kind: "roof_tube", z: 1200, hard: true },
   landmarks: { name: "bolt", inside: [0, 0], outside: [0, 0] },

@@ -246,11 +246,19 @@ impl Kind for DeckKind {
             f.length("leaf_length", "Leaf, along", Some(d.leaf_length)),
             f.length("leaf_floor", "Floor under its legs", d.leaf_floor)
                 .empty("as the floor under the front end"),
-            f.material_or_bar(
-                "supports/material",
-                "Supports are made of",
-                &d.supports.material,
-            ),
+            // Frames are cut from sheets.
+            match d.supports.manner {
+                Manner::Frames => f.material(
+                    "supports/material",
+                    "Supports are made of",
+                    &d.supports.material,
+                ),
+                Manner::Legs | Manner::Ledgers => f.material_or_bar(
+                    "supports/material",
+                    "Supports are made of",
+                    &d.supports.material,
+                ),
+            },
             f.length(
                 "supports/thickness",
                 "Their thickness",
