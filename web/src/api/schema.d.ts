@@ -7384,6 +7384,14 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Body"];
                 };
             };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
             /** @description A fault of the program, or a damaged data file */
             500: {
                 headers: {

@@ -30,7 +30,10 @@ export function useDeckDrag(hands: Hands) {
     const { rungs, floor_to_roof } = hands.ladder();
     const near = rungs.find((r) => Math.abs(r.underside.value - mm) * hands.scale() < SNAP);
     const height = near ? near.underside.value : mm;
-    return Math.min(Math.max(height, 0), Math.floor(floor_to_roof.value / hands.step()) * hands.step());
+    return Math.min(
+      Math.max(height, 0),
+      Math.floor(floor_to_roof.value / hands.step()) * hands.step(),
+    );
   }
 
   function grab(event: PointerEvent) {
