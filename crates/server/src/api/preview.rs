@@ -72,6 +72,7 @@ fields!(
     sheets,
     findings,
     cost,
+    unpriced,
     mass,
     weighs,
     templates,
