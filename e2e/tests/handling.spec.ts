@@ -221,7 +221,7 @@ test.describe("in the vehicle, 390 wide", () => {
     await press(["delete", "delete", "2", "0", "0", "cm"]);
     await expect(page.getByText("2000 mm")).toBeVisible();
     await press(["Next"]);
-    await expect(question).toHaveText("Length of the bay, 500 mm up");
+    await expect(question).toHaveText("Length of the bay, 500 mm over the floor");
     for (const key of await page.locator(".key").all())
       expect((await key.boundingBox())!.height).toBeGreaterThanOrEqual(44);
     // The last number is mended: the old one no longer counts, and nothing contradicts.
@@ -229,7 +229,7 @@ test.describe("in the vehicle, 390 wide", () => {
     await expect(page.getByLabel("What the tape says")).toHaveValue("200 cm");
     await press(["delete", "delete", "delete", "delete", "delete", "delete"]);
     await press(["1", "9", "9", "cm", "Next"]);
-    await expect(question).toHaveText("Length of the bay, 500 mm up");
+    await expect(question).toHaveText("Length of the bay, 500 mm over the floor");
     await expect(page.getByRole("alert")).toHaveCount(0);
     const id = page.url().split("/")[4]!;
     const doc = await (
@@ -272,8 +272,8 @@ test.describe("with an inch tape in the vehicle", () => {
     await expect(entry).toHaveValue("39 1/16");
     await expect(page.getByText("992.2 mm")).toBeVisible();
     await page.getByRole("button", { name: "Next", exact: true }).click();
-    await expect(question).toHaveText("Length of the bay, 19 11/16″ up");
-    await expect(question.locator("mark")).toHaveText("19 11/16″ up");
+    await expect(question).toHaveText("Length of the bay, 20″ over the floor");
+    await expect(question.locator("mark")).toHaveText("20″ over the floor");
   });
 
   test("a number that nobody expects is asked back once", async ({

@@ -97,7 +97,7 @@ test("left and right are compared, and the table follows the height", async ({
   const rows = page.locator(".paper-table tbody tr");
   await expect(rows).toHaveCount(6);
   for (const row of await rows.all())
-    await expect(row).toContainText("350 mm up");
+    await expect(row).toContainText("350 mm over the floor");
 });
 
 test("a ridge and a thing are added where they are", async ({ page, demo }) => {
