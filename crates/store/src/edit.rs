@@ -9,6 +9,7 @@ use crate::error::StoreError;
 use crate::history::{append, bring_up, document, head, newest, patches, stacks, step, taken};
 use crate::merge::conflicts;
 use crate::request::Request;
+use crate::reach::reaching;
 use crate::store::{Head, Store};
 
 /// What a revision is.
@@ -136,7 +137,8 @@ impl Store {
                 });
             }
         }
-        append(&tx, id, &now, patch, Kind::Edit, at)?;
+        let patch = reaching(patch, &now.document);
+        append(&tx, id, &now, &patch, Kind::Edit, at)?;
         if let Some(request) = request {
             request.answered(&tx, id, now.revision + 1, at)?;
         }

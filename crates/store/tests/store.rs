@@ -499,3 +499,35 @@ fn elements_of_lists_are_not_merged_by_number(mut store: Store) {
         "{refused:?}"
     );
 }
+
+/// A document may leave out what is as usual, such as a choice that a later program knows. An edit points to it all the same, in a
+/// list of a piece or of the project, and undo brings back what was stored to the last byte.
+#[rstest]
+#[case("/modules/deck/choices/hatch_places/h", json!({"along": 400}), "/modules/deck/choices/hatch_places/h/along", json!(400.0))]
+#[case("/modules/b/choices/each/2/width", json!(350.0), "/modules/b/choices/each/2/width", json!(350.0))]
+#[case("/templates/t", json!({"name": "edge", "way": "ordinates"}), "/templates/t/name", json!("edge"))]
+fn an_edit_reaches_what_is_left_out(
+    #[case] at: &str,
+    #[case] value: Value,
+    #[case] look: &str,
+    #[case] is: Value,
+) {
+    let mut s = Store::in_memory().unwrap();
+    s.create("moth", &start(), AT).unwrap();
+    let lean = patch(json!([
+        {"op": "replace", "path": "/modules", "value": {
+            "deck": {"kind": "deck", "choices": {"underside": 300.0}},
+            "b": {"kind": "bench", "choices": {"width": 1200.0}}}},
+        {"op": "remove", "path": "/templates"},
+    ]));
+    s.edit("moth", 1, &lean, AT).unwrap();
+    let before = s.stored("moth", 2).unwrap();
+    let head = s.edit("moth", 2, &set(at, value), AT).unwrap().head;
+    let full = head.project.to_json().unwrap();
+    assert_eq!(full.pointer(look), Some(&is));
+    s.undo("moth", AT).unwrap();
+    assert_eq!(s.stored("moth", 4).unwrap(), before);
+    // What no project has is refused as before.
+    let nowhere = s.edit("moth", 4, &set("/modules/ghost/choices/width", json!(1)), AT);
+    assert!(nowhere.is_err());
+}

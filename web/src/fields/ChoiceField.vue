@@ -1,7 +1,6 @@
 <script setup lang="ts">
-import { computed, ref, watch } from "vue";
-import { refusal, Refused } from "@/api/client";
-import { useProject } from "@/store/project";
+import { computed, watch } from "vue";
+import { useStored } from "./useStored";
 
 /** One of a few values of the document. */
 const props = defineProps<{
@@ -11,22 +10,17 @@ const props = defineProps<{
   options: readonly (readonly [string | number, string])[];
   hideLabel?: boolean;
 }>();
-const store = useProject();
+const clear = () => (error.value = "");
+const { error, put } = useStored(
+  () => props.pointer,
+  clear,
+  () => false,
+);
 const chosen = computed({
   get: () => props.value,
   set: (value) => void put(value),
 });
-const error = ref("");
-async function put(value: string | number) {
-  try {
-    await store.put(props.pointer, value);
-    error.value = "";
-  } catch (e) {
-    if (!(e instanceof Refused)) throw e;
-    error.value = refusal(e.problem);
-  }
-}
-watch([() => props.value, () => store.rewound], () => (error.value = ""));
+watch(() => props.value, clear);
 /** Words longer than this are cut off in one column of a form. */
 const LONG = 19;
 const long = computed(() => props.options.some(([, words]) => words.length > LONG));

@@ -37,7 +37,7 @@ const length = (entry: E, c: Column) =>
   (of(entry, c.field) ?? c.otherwise) as number | null | undefined;
 const heights = (entry: E, c: Column) => of(entry, c.field) as number[] | undefined;
 function put(path: string, value: unknown) {
-  void store.change(putting(store.project, path, value));
+  void store.change([putting(store.project, path, value)]);
 }
 function remove(id: string) {
   void store.change([

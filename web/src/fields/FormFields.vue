@@ -30,17 +30,8 @@ const options = (f: Field) =>
         :title="f.why"
       />
       <PlainField
-        v-else-if="f.value.kind === 'count'"
-        kind="number"
-        :label="f.label"
-        :pointer="f.pointer"
-        :value="f.value.now"
-        :empty="f.empty ?? undefined"
-        :title="f.why"
-      />
-      <PlainField
-        v-else-if="f.value.kind === 'text'"
-        kind="text"
+        v-else-if="f.value.kind === 'count' || f.value.kind === 'text'"
+        :kind="f.value.kind === 'count' ? 'number' : 'text'"
         :label="f.label"
         :pointer="f.pointer"
         :value="f.value.now"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ref, watch } from "vue";
-import { api, refusal, Refused } from "@/api/client";
+import { api } from "@/api/client";
 import { useProject } from "@/store/project";
 import { readOut, show } from "@/units/text";
 import { useTape } from "@/units/useTape";
@@ -14,7 +14,6 @@ const props = defineProps<{
 }>();
 const store = useProject();
 const typed = ref("");
-const error = ref("");
 const { result, read } = useTape(typed);
 
 /** The heights that are stored, as the project's system writes them. */
@@ -37,22 +36,15 @@ watch(
   { immediate: true },
 );
 
-async function put(heights: number[]) {
-  try {
-    await store.put(props.pointer, heights);
-    error.value = "";
-    return true;
-  } catch (e) {
-    if (!(e instanceof Refused)) throw e;
-    error.value = refusal(e.problem);
-    return false;
-  }
-}
+const { error, escape, put } = useStored(
+  () => props.pointer,
+  clear,
+  () => Boolean(typed.value),
+);
 function clear() {
   typed.value = "";
   error.value = "";
 }
-const escape = useStored(clear, () => Boolean(typed.value || error.value));
 async function add() {
   const answer = await read();
   if (!answer || "error" in answer) {

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, useTemplateRef, watch } from "vue";
-import { refusal, Refused } from "@/api/client";
 import { useProject } from "@/store/project";
 import { readOut, show } from "@/units/text";
 import { useTape } from "@/units/useTape";
@@ -19,7 +18,6 @@ const props = defineProps<{
 const store = useProject();
 const text = ref("");
 const box = useTemplateRef("box");
-const error = ref("");
 /** The person has typed something that is not stored yet. */
 const dirty = ref(false);
 /** What is stored, as it stands in the field. */
@@ -35,6 +33,11 @@ const stored = computed(() =>
       `${Number(props.value.toFixed(3))} mm`,
 );
 
+const { error, committing, escape, put, once } = useStored(
+  () => props.pointer,
+  () => void showStored(),
+  () => dirty.value,
+);
 async function showStored() {
   dirty.value = false;
   error.value = "";
@@ -66,17 +69,8 @@ const told = computed(() => {
   return dirty.value ? readOut(r) : store.system === "in" ? `${show(r.mm)} mm` : `${r.nearest}″`;
 });
 
-/** One commit at a time: a dialog that opens takes the focus, and leaving the field commits too. */
-const committing = ref(false);
-
 async function commit() {
-  if (!dirty.value || committing.value) return;
-  committing.value = true;
-  try {
-    await take();
-  } finally {
-    committing.value = false;
-  }
+  if (dirty.value) await once(take);
 }
 
 async function take() {
@@ -96,20 +90,11 @@ async function take() {
 }
 
 async function write(value: number | null) {
-  try {
-    await store.put(props.pointer, value);
-    await nextTick();
-    await showStored();
-  } catch (e) {
-    if (!(e instanceof Refused)) throw e;
-    error.value = refusal(e.problem);
-  }
+  if (!(await put(value))) return;
+  await nextTick();
+  await showStored();
 }
 
-const escape = useStored(
-  () => void showStored(),
-  () => dirty.value || Boolean(error.value),
-);
 const id = computed(() => `f${props.pointer.replaceAll(/[^a-z0-9]+/gi, "-")}`);
 </script>
 

@@ -16,9 +16,13 @@ const props = defineProps<{
 const store = useProject();
 const text = ref("");
 const box = useTemplateRef("box");
-const error = ref("");
 const dirty = ref(false);
 
+const { error, committing, escape, put, once } = useStored(
+  () => props.pointer,
+  () => void showStored(),
+  () => dirty.value,
+);
 /** Puts what is stored into the field, as the project's system says it. */
 async function showStored() {
   dirty.value = false;
@@ -52,15 +56,8 @@ function typing() {
   error.value = "";
 }
 
-const committing = ref(false);
 async function commit() {
-  if (!dirty.value || committing.value) return;
-  committing.value = true;
-  try {
-    await take();
-  } finally {
-    committing.value = false;
-  }
+  if (dirty.value) await once(take);
 }
 
 async function take() {
@@ -70,20 +67,10 @@ async function take() {
     dirty.value = true;
     return;
   }
-  try {
-    if (read.kg !== (props.value ?? null)) await store.put(props.pointer, read.kg);
-    await showStored();
-  } catch (e) {
-    if (!(e instanceof Refused)) throw e;
-    dirty.value = true;
-    error.value = refusal(e.problem);
-  }
+  if (read.kg === (props.value ?? null) || (await put(read.kg))) await showStored();
+  else dirty.value = true;
 }
 
-const escape = useStored(
-  () => void showStored(),
-  () => dirty.value || Boolean(error.value),
-);
 const id = computed(() => `m${props.pointer.replaceAll(/[^a-z0-9]+/gi, "-")}`);
 </script>
 

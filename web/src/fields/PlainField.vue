@@ -1,7 +1,5 @@
 <script setup lang="ts">
 import { computed, ref, watch } from "vue";
-import { refusal, Refused } from "@/api/client";
-import { useProject } from "@/store/project";
 import { useStored } from "./useStored";
 
 /** A text or a plain number of the document. */
@@ -15,29 +13,21 @@ const props = defineProps<{
   empty?: string;
   hideLabel?: boolean;
 }>();
-const store = useProject();
 const text = ref("");
-const error = ref("");
 const stored = computed(() =>
   props.value === null || props.value === undefined ? "" : String(props.value),
+);
+const { error, committing, escape, put, once } = useStored(
+  () => props.pointer,
+  showStored,
+  () => text.value !== stored.value,
 );
 function showStored() {
   text.value = stored.value;
   error.value = "";
 }
 watch(stored, showStored, { immediate: true });
-const escape = useStored(showStored, () => text.value !== stored.value || Boolean(error.value));
-
-const committing = ref(false);
-async function commit() {
-  if (committing.value) return;
-  committing.value = true;
-  try {
-    await take();
-  } finally {
-    committing.value = false;
-  }
-}
+const commit = () => once(take);
 
 async function take() {
   const typed = text.value.trim().replace(",", ".");
@@ -58,13 +48,7 @@ async function take() {
       return;
     }
   }
-  try {
-    await store.put(props.pointer, value);
-    error.value = "";
-  } catch (e) {
-    if (!(e instanceof Refused)) throw e;
-    error.value = refusal(e.problem);
-  }
+  await put(value);
 }
 
 const id = computed(() => `p${props.pointer.replaceAll(/[^a-z0-9]+/gi, "-")}`);

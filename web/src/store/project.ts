@@ -258,7 +258,7 @@ export const useProject = defineStore("project", () => {
 
   /** Makes `value` the value at `pointer`. Throws what was refused. */
   async function put(pointer: string, value: unknown): Promise<void> {
-    await edit(putting(project.value, pointer, value));
+    await edit([putting(project.value, pointer, value)]);
   }
 
   /** As `edit`, with the refusal told instead of thrown. */

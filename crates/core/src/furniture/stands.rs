@@ -241,8 +241,6 @@ impl<P: Piece> Kind for P {
             module.name = words.into();
         }
         let mut c: P::Choices = choices(&module)?;
-        // What edits may point to is stored from the beginning.
-        self.fill(&mut c);
         let said = |field: &str| wanted.choices.contains_key(field);
         self.suit(&mut c, site, &said);
         loop {

@@ -9,7 +9,7 @@ use axum::http::StatusCode;
 use axum::response::{IntoResponse, Response};
 use jigfit_core::plan::Plan;
 use jigfit_core::problem::Problem;
-use jigfit_store::apply;
+use jigfit_store::{apply, reaching};
 use json_patch::Patch;
 use serde::ser::SerializeMap;
 use serde::{Deserialize, Serialize, Serializer};
@@ -115,6 +115,7 @@ pub async fn preview(
     let only = named(wanted.only.as_deref())?;
     let patch: Patch = read(body, EDIT).await?;
     let mut document = app.with(move |s| s.newest(&id)).await?;
+    let patch = reaching(&patch, &document);
     apply(&mut document, &patch)?;
     let project = jigfit_core::furniture::read(document)?;
     let plan = app.planner.plan(&project).await?;
