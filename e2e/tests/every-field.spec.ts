@@ -174,7 +174,6 @@ test("a refused entry is gone after undo and after a reload", async ({
   await expect(
     page.locator("[data-pointer$='/count'] [role=alert]").first(),
   ).toBeVisible();
-  await page.getByRole("button", { name: "Undo" }).isEnabled();
   await page.locator("main h2").first().click();
   await page.keyboard.press("z");
   await expect(count).toHaveValue(before);

@@ -532,38 +532,28 @@ fn gear_stands_under_one_of_two_decks() {
     );
 }
 
-/// A cupboard that hangs from 900 up takes nothing of the floor under a deck at 300; one from the floor up does.
-#[test]
-fn what_hangs_takes_no_floor() {
-    let share = |from: Option<f64>| {
-        let mut doc = with_wells(box_van());
-        doc["gear"] =
-            json!({"a": {"name": "Box", "w": 400, "d": 300, "h": 150, "lid_clearance": 0}});
-        let before = finding(&plan(&doc), "floor.deck").unwrap().sentence.clone();
-        doc["survey"]["things"]["c"] =
-            json!({"kind": "other", "side": "left", "name": "cupboard", "form": "free"});
-        let mut put = |dim: &str, mm: f64| {
-            doc["survey"]["readings"][format!("c{dim}")] =
-                reading(thing("c", dim), &format!("{mm}"));
-        };
-        for (dim, mm) in [
-            ("start", 200.0),
-            ("length", 700.0),
-            ("face", 300.0),
-            ("height", 1100.0),
-        ] {
-            put(dim, mm);
-        }
-        if let Some(z) = from {
-            put("bottom", z);
-        }
-        (
-            before,
-            finding(&plan(&doc), "floor.deck").unwrap().sentence.clone(),
-        )
-    };
-    let (before, hanging) = share(Some(900.0));
-    assert_eq!(before, hanging);
+/// A cupboard that hangs from 900 up takes nothing of the floor under a deck at 300; one that stands on it does.
+#[rstest]
+#[case(Some(900.0), true)]
+#[case(None, false)]
+fn what_hangs_takes_no_floor(#[case] from: Option<f64>, #[case] same: bool) {
+    let mut doc = box_van();
+    doc["gear"] = json!({"a": {"name": "Box", "w": 400, "d": 300, "h": 150, "lid_clearance": 0}});
+    let share = |doc: &Value| finding(&plan(doc), "floor.deck").unwrap().sentence.clone();
+    let before = share(&doc);
+    let form = if from.is_some() { "free" } else { "box" };
+    doc["survey"]["things"]["c"] =
+        json!({"kind": "other", "side": "left", "name": "cupboard", "form": form});
+    let own = [
+        ("start", 200.0),
+        ("length", 700.0),
+        ("face", 300.0),
+        ("height", 1100.0),
+    ];
+    for (dim, mm) in own.into_iter().chain(from.map(|z| ("bottom", z))) {
+        doc["survey"]["readings"][format!("c{dim}")] = reading(thing("c", dim), &format!("{mm}"));
+    }
+    assert_eq!(share(&doc) == before, same, "{before}: {}", share(&doc));
 }
 
 /// The roof is read from the floor where one stands. Where that lies 40 under the threshold, 1200 read there is 1160 over it: 40 less

@@ -3,7 +3,6 @@
 use crate::common::*;
 use jigfit_core::compute;
 use jigfit_core::furniture::KINDS;
-use jigfit_core::plan::solve;
 use jigfit_core::project::{Project, Units, VehicleKind};
 use jigfit_core::units::figure::System;
 use rstest::rstest;
@@ -143,5 +142,4 @@ fn masses_are_kept_as_typed(#[case] pounds: &str) {
         read(&format!("{kg} kg"), "in")["says"],
         format!("{pounds} lb")
     );
-    let _ = solve(&project(&doc));
 }

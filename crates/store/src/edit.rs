@@ -8,8 +8,8 @@ use rusqlite::params;
 use crate::error::StoreError;
 use crate::history::{append, bring_up, document, head, newest, patches, stacks, step, taken};
 use crate::merge::conflicts;
-use crate::request::Request;
 use crate::reach::reaching;
+use crate::request::Request;
 use crate::store::{Head, Store};
 
 /// What a revision is.

@@ -179,10 +179,20 @@ pub fn patches(db: &Connection, id: &str, after: u32) -> Result<Vec<Patch>, Stor
         .collect()
 }
 
+/// An edit that only keeps what is there as one more variant. It changes nothing that is worked on, so undo passes over it: what
+/// was kept stays kept. The beginning of the text is looked at first, for most edits are long and none of these.
+const KEEPS: &str = "kind = 'edit'
+     AND substr(patch, 1, 60) LIKE '[{\"op\":\"add\",\"path\":\"/variants/%'
+     AND json_array_length(patch) = 1
+     AND json_extract(patch, '$[0].path') NOT LIKE '/variants/%/%'
+     AND json_array_length(inverse) = 1
+     AND json_extract(inverse, '$[0].op') = 'remove'";
+
 /// Revisions that can be undone and redone, the next one last.
 pub fn stacks(db: &Connection, id: &str) -> Result<(Vec<u32>, Vec<u32>), StoreError> {
-    let mut q =
-        db.prepare_cached("SELECT rev, kind FROM revision WHERE project = ?1 ORDER BY rev")?;
+    let mut q = db.prepare_cached(&format!(
+        "SELECT rev, kind FROM revision WHERE project = ?1 AND NOT ({KEEPS}) ORDER BY rev"
+    ))?;
     let rows = q.query_map([id], |r| Ok((r.get::<_, u32>(0)?, r.get::<_, String>(1)?)))?;
     let (mut done, mut undone): (Vec<u32>, Vec<u32>) = (vec![], vec![]);
     for row in rows {

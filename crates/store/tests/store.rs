@@ -500,12 +500,11 @@ fn elements_of_lists_are_not_merged_by_number(mut store: Store) {
     );
 }
 
-/// A document may leave out what is as usual, such as a choice that a later program knows. An edit points to it all the same, in a
-/// list of a piece or of the project, and undo brings back what was stored to the last byte.
+/// A document may leave out what is as usual, such as a choice that a later program knows. An edit points to it all the same,
+/// and undo brings back what was stored to the last byte.
 #[rstest]
 #[case("/modules/deck/choices/hatch_places/h", json!({"along": 400}), "/modules/deck/choices/hatch_places/h/along", json!(400.0))]
 #[case("/modules/b/choices/each/2/width", json!(350.0), "/modules/b/choices/each/2/width", json!(350.0))]
-#[case("/templates/t", json!({"name": "edge", "way": "ordinates"}), "/templates/t/name", json!("edge"))]
 fn an_edit_reaches_what_is_left_out(
     #[case] at: &str,
     #[case] value: Value,
@@ -517,8 +516,7 @@ fn an_edit_reaches_what_is_left_out(
     let lean = patch(json!([
         {"op": "replace", "path": "/modules", "value": {
             "deck": {"kind": "deck", "choices": {"underside": 300.0}},
-            "b": {"kind": "bench", "choices": {"width": 1200.0}}}},
-        {"op": "remove", "path": "/templates"},
+            "b": {"kind": "bench", "choices": {"width": 1200.0}}}}
     ]));
     s.edit("moth", 1, &lean, AT).unwrap();
     let before = s.stored("moth", 2).unwrap();
@@ -528,6 +526,46 @@ fn an_edit_reaches_what_is_left_out(
     s.undo("moth", AT).unwrap();
     assert_eq!(s.stored("moth", 4).unwrap(), before);
     // What no project has is refused as before.
-    let nowhere = s.edit("moth", 4, &set("/modules/ghost/choices/width", json!(1)), AT);
+    let nowhere = s.edit(
+        "moth",
+        4,
+        &set("/modules/ghost/choices/width", json!(1)),
+        AT,
+    );
     assert!(nowhere.is_err());
+}
+
+/// What is kept as a variant stays kept when the edit before it is undone and done again; taken away, it can be brought back.
+#[rstest]
+fn undo_passes_over_what_was_kept(mut store: Store) {
+    store.edit("moth", 1, &gear("a", 100), AT).unwrap();
+    let kept = json!({"name": "as it was", "modules": {}, "states": {"drive": {"name": "drive", "order": 1, "open": {}}}});
+    let head = store
+        .edit("moth", 2, &set("/variants/v", kept), AT)
+        .unwrap()
+        .head;
+    assert!(head.can_undo);
+    let head = store.undo("moth", AT).unwrap();
+    assert!(head.project.gear.is_empty() && head.project.variants.contains_key("v"));
+    assert!(!head.can_undo && head.can_redo);
+    let head = store.redo("moth", AT).unwrap();
+    assert!(head.project.gear.contains_key("a") && head.project.variants.contains_key("v"));
+    // Another name for it, and its end, are edits like any other.
+    store
+        .edit("moth", 5, &set("/variants/v/name", json!("before")), AT)
+        .unwrap();
+    let gone = patch(json!([{"op": "remove", "path": "/variants/v"}]));
+    store.edit("moth", 6, &gone, AT).unwrap();
+    assert!(
+        store
+            .undo("moth", AT)
+            .unwrap()
+            .project
+            .variants
+            .contains_key("v")
+    );
+    assert_eq!(
+        store.undo("moth", AT).unwrap().project.variants["v"].name,
+        "as it was"
+    );
 }

@@ -4,8884 +4,8833 @@
  */
 
 export interface paths {
-  "/api/compute/{name}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/compute/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Run a calculator. An array is a batch. */
+        post: operations["compute"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Run a calculator. An array is a batch. */
-    post: operations["compute"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/deleted": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/deleted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Deleted projects that can still be brought back. */
+        get: operations["deleted"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Deleted projects that can still be brought back. */
-    get: operations["deleted"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/deleted/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/deleted/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a deleted project back. */
+        post: operations["undelete"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Bring a deleted project back. */
-    post: operations["undelete"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/demo": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/demo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Load the demo projects that are not there yet. */
+        post: operations["open_demo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Load the demo projects that are not there yet. */
-    post: operations["open_demo"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/devices": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The paired devices. */
+        get: operations["devices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The paired devices. */
-    get: operations["devices"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/devices/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/devices/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Put a device out: its token is worth nothing any more. */
+        delete: operations["revoke"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    post?: never;
-    /** Put a device out: its token is worth nothing any more. */
-    delete: operations["revoke"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/kinds": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every kind of furniture. */
+        get: operations["kinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Every kind of furniture. */
-    get: operations["kinds"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lan": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/lan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is open to the local network. */
+        get: operations["state"];
+        put?: never;
+        /** Open the program to the local network and make a code for one device. */
+        post: operations["open"];
+        /** Close the program to the local network. */
+        delete: operations["close"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** What is open to the local network. */
-    get: operations["state"];
-    put?: never;
-    /** Open the program to the local network and make a code for one device. */
-    post: operations["open"];
-    /** Close the program to the local network. */
-    delete: operations["close"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/projects": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/projects": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All projects, last changed first. One that cannot be read says so and hides no other. */
+        get: operations["list"];
+        put?: never;
+        /** Start a project. */
+        post: operations["create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** All projects, last changed first. One that cannot be read says so and hides no other. */
-    get: operations["list"];
-    put?: never;
-    /** Start a project. */
-    post: operations["create"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/projects/import": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/projects/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Store a project file as a new project. */
+        post: operations["import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Store a project file as a new project. */
-    post: operations["import"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/projects/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/projects/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A project and its plan. */
+        get: operations["get"];
+        put?: never;
+        post?: never;
+        /** Delete a project. It is kept for 30 days and can be brought back. */
+        delete: operations["delete"];
+        options?: never;
+        head?: never;
+        /**
+         * Edit a project with a JSON Patch against the revision in `If-Match`. Edits of other places made
+         *     since then are merged; edits of the same place give 409 with both values.
+         */
+        patch: operations["edit"];
+        trace?: never;
     };
-    /** A project and its plan. */
-    get: operations["get"];
-    put?: never;
-    post?: never;
-    /** Delete a project. It is kept for 30 days and can be brought back. */
-    delete: operations["delete"];
-    options?: never;
-    head?: never;
-    /**
-     * Edit a project with a JSON Patch against the revision in `If-Match`. Edits of other places made
-     *     since then are merged; edits of the same place give 409 with both values.
-     */
-    patch: operations["edit"];
-    trace?: never;
-  };
-  "/api/projects/{id}/curves": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/projects/{id}/curves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Curves of an SVG, a DXF or a table of points. */
+        post: operations["curves"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Curves of an SVG, a DXF or a table of points. */
-    post: operations["curves"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/projects/{id}/duplicate": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/projects/{id}/duplicate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Copy a project as it is now into a new one, with its name and "copy". */
+        post: operations["duplicate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Copy a project as it is now into a new one, with its name and "copy". */
-    post: operations["duplicate"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/projects/{id}/events": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/projects/{id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Server-sent events: `change` with the newest revision of the project, first the one there is when
+         *     the window begins to listen, so that nothing stored just before is missed; `laser` with a distance.
+         */
+        get: operations["events"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Server-sent events: `change` with the newest revision of the project, first the one there is when
-     *     the window begins to listen, so that nothing stored just before is missed; `laser` with a distance.
-     */
-    get: operations["events"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/projects/{id}/export/{kind}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/projects/{id}/export/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A file of a project. */
+        get: operations["export"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** A file of a project. */
-    get: operations["export"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/projects/{id}/handles": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/projects/{id}/handles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What of a piece can be pulled at in the drawing, and which number that changes. */
+        get: operations["handles"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** What of a piece can be pulled at in the drawing, and which number that changes. */
-    get: operations["handles"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/projects/{id}/laser": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/projects/{id}/laser": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a message of a laser: `{"device", "seq", "kind": "hello|reading|bye", "mm"}`. */
+        post: operations["message"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Take a message of a laser: `{"device", "seq", "kind": "hello|reading|bye", "mm"}`. */
-    post: operations["message"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/projects/{id}/laser/press": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/projects/{id}/laser/press": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Press the button of the simulated laser. It stands in the vehicle into which the demo put the
+         *     project, and nowhere else: it never answers from the readings.
+         */
+        post: operations["press"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Press the button of the simulated laser. It stands in the vehicle into which the demo put the
-     *     project, and nowhere else: it never answers from the readings.
-     */
-    post: operations["press"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/projects/{id}/photo": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/projects/{id}/photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Reads a photo (JPEG, PNG) of a template among the four marker sheets. One JSON object a line; the last is what was found, or
+         *     why it cannot be read.
+         */
+        post: operations["read"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Reads a photo (JPEG, PNG) of a template among the four marker sheets. One JSON object a line; the last is what was found, or
-     *     why it cannot be read.
-     */
-    post: operations["read"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/projects/{id}/photos/{print}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/projects/{id}/photos/{print}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A photo that is kept beside the project. */
+        get: operations["kept"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** A photo that is kept beside the project. */
-    get: operations["kept"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/projects/{id}/preview": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/projects/{id}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * The plan as it would be after a JSON Patch; nothing is stored. With `only` the answer has only those of its fields: a
+         *     drag asks for what it shows.
+         */
+        post: operations["preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * The plan as it would be after a JSON Patch; nothing is stored. With `only` the answer has only those of its fields: a
-     *     drag asks for what it shows.
-     */
-    post: operations["preview"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/projects/{id}/raw.json": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/projects/{id}/raw.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everything stored of a project, sound or not: to take away when it cannot be read. */
+        get: operations["raw"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Everything stored of a project, sound or not: to take away when it cannot be read. */
-    get: operations["raw"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/projects/{id}/readings": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/projects/{id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a table of readings (CSV) against the project. */
+        post: operations["readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Read a table of readings (CSV) against the project. */
-    post: operations["readings"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/projects/{id}/redo": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/projects/{id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Do the last undone edit again. */
+        post: operations["redo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Do the last undone edit again. */
-    post: operations["redo"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/projects/{id}/remedies": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/projects/{id}/remedies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What can be done about a finding, tried over the whole plan: its own changes with what each does, what helps most first; against
+         *     a stop that none of them settles, changes of the pieces it concerns.
+         */
+        get: operations["remedies"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * What can be done about a finding, tried over the whole plan: its own changes with what each does, what helps most first; against
-     *     a stop that none of them settles, changes of the pieces it concerns.
-     */
-    get: operations["remedies"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/projects/{id}/rescue": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/projects/{id}/rescue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a new project of the newest state of a damaged one that can still be read. */
+        post: operations["rescue"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Make a new project of the newest state of a damaged one that can still be read. */
-    post: operations["rescue"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/projects/{id}/restore": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/projects/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a named version back, as an edit that can be undone. */
+        post: operations["restore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Bring a named version back, as an edit that can be undone. */
-    post: operations["restore"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/projects/{id}/scan": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/projects/{id}/scan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Cut a scan (PLY) and find walls and front in it. */
+        post: operations["scan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Cut a scan (PLY) and find walls and front in it. */
-    post: operations["scan"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/projects/{id}/sheets": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/projects/{id}/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Lays the parts out that lie on no sheet that was begun; one JSON object a line, the last with the change that
+         *     accepts what was found. Closing the connection ends the search.
+         */
+        post: operations["search"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Lays the parts out that lie on no sheet that was begun; one JSON object a line, the last with the change that
-     *     accepts what was found. Closing the connection ends the search.
-     */
-    post: operations["search"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/projects/{id}/starts": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/projects/{id}/starts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Starting points that are worked out for this vehicle and stow list; nothing is stored. */
+        get: operations["starts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Starting points that are worked out for this vehicle and stow list; nothing is stored. */
-    get: operations["starts"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/projects/{id}/suggest": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/projects/{id}/suggest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A piece of furniture of that kind that suits the vehicle and what is there; nothing is stored. */
+        post: operations["suggest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** A piece of furniture of that kind that suits the vehicle and what is there; nothing is stored. */
-    post: operations["suggest"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/projects/{id}/sweep": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/projects/{id}/sweep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All the way of what moves of a piece, in the three views. */
+        get: operations["sweep"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** All the way of what moves of a piece, in the three views. */
-    get: operations["sweep"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/projects/{id}/undo": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/projects/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take the last edit back. */
+        post: operations["undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Take the last edit back. */
-    post: operations["undo"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/projects/{id}/variants": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/projects/{id}/variants": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The variants of a project, worked out beside what is worked on. */
+        get: operations["variants"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The variants of a project, worked out beside what is worked on. */
-    get: operations["variants"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/projects/{id}/versions": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/projects/{id}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The named versions, newest first. */
+        get: operations["versions"];
+        put?: never;
+        /** Name the state as it is. */
+        post: operations["name"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The named versions, newest first. */
-    get: operations["versions"];
-    put?: never;
-    /** Name the state as it is. */
-    post: operations["name"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/projects/{id}/versions/{name}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/projects/{id}/versions/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What changed since a named version, in words, and the plan as it was then. */
+        get: operations["version"];
+        put?: never;
+        post?: never;
+        /** Forget a named version. What was stored stays in the history. */
+        delete: operations["forget"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** What changed since a named version, in words, and the plan as it was then. */
-    get: operations["version"];
-    put?: never;
-    post?: never;
-    /** Forget a named version. What was stored stays in the history. */
-    delete: operations["forget"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/healthz": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/healthz": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Is the server there? */
+        get: operations["health"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Is the server there? */
-    get: operations["health"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
 }
 export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    /** @description An accepted layout. */
-    Accepted: {
-      /** @description The parts as they were then, by identifier. */
-      parts: {
-        [key: string]: components["schemas"]["AcceptedPart"];
-      };
-      /** @description The sheets, by name: `S1`. */
-      sheets: {
-        [key: string]: components["schemas"]["AcceptedSheet"];
-      };
-    };
-    /** @description A cut of an accepted sheet; its number is its place in the list, from 1. */
-    AcceptedCut: {
-      /** @description `x` or `y`. */
-      axis: components["schemas"]["Axis"];
-      /**
-       * Format: double
-       * @description Where the kerf begins, mm.
-       */
-      at: number;
-      /**
-       * Format: double
-       * @description Start of the run, mm.
-       */
-      from: number;
-      /**
-       * Format: double
-       * @description End of the run, mm.
-       */
-      to: number;
-    };
-    /** @description A part as it was accepted. */
-    AcceptedPart: {
-      /** @description What is written on it. */
-      mark: string;
-      /**
-       * Format: double
-       * @description Width of its blank, mm.
-       */
-      w: number;
-      /**
-       * Format: double
-       * @description Height of its blank, mm.
-       */
-      h: number;
-      /** @description Its marked corners, mm. */
-      corners: number[][];
-    };
-    /** @description A part on an accepted sheet. */
-    AcceptedPlace: {
-      /** @description Part identifier. */
-      part: string;
-      /** @description Under which name the part as it was then is kept, where that is not the part's own. */
-      like?: string | null;
-      /** @description Lower left corner, width and height as it lies, mm. */
-      at: number[];
-      /** @description Turned by 90 degrees. */
-      rotated?: boolean;
-    };
-    /** @description A sheet as it was accepted. */
-    AcceptedSheet: {
-      /**
-       * Format: int32
-       * @description Its place in the order of cutting.
-       */
-      order: number;
-      /** @description Identifier in the stock. */
-      stock: string;
-      /** @description Material identifier. */
-      material: string;
-      /**
-       * Format: double
-       * @description Thickness, mm.
-       */
-      thickness: number;
-      /**
-       * Format: double
-       * @description Width, mm.
-       */
-      w: number;
-      /**
-       * Format: double
-       * @description Height, mm.
-       */
-      h: number;
-      /** @description Grain. */
-      grain: components["schemas"]["SheetGrain"];
-      /**
-       * Format: double
-       * @description Width of the cut, mm.
-       */
-      kerf: number;
-      /**
-       * Format: double
-       * @description Taken off every factory edge, mm.
-       */
-      trim: number;
-      /** @description Parts on it. */
-      parts: components["schemas"]["AcceptedPlace"][];
-      /** @description Cuts in order. */
-      cuts: components["schemas"]["AcceptedCut"][];
-      /** @description What is left: lower left corner, width, height, mm. */
-      offcuts: number[][];
-    };
-    /**
-     * @description Across the bay.
-     * @enum {string}
-     */
-    Across: "wall_to_wall" | "left_wall" | "right_wall" | "centred";
-    /** @description One number to be taken. */
-    Ask: {
-      /** @description Stage to which it belongs. */
-      stage: string;
-      /** @description Key, stable between plans. */
-      key: string;
-      /** @description What to measure, in a few words. */
-      prompt: string;
-      /** @description How to hold the tape. */
-      how: string;
-      /** @description What the number decides. */
-      why: string;
-      expected?: components["schemas"]["Expected"] | null;
-      /**
-       * @description Between these an answer is stored at once; outside them it is asked back once. Wider than
-       *     `expected`, and there too where that is not shown.
-       */
-      believed?:
-        | [
-            {
-              /**
-               * Format: double
-               * @description The exact value, mm.
-               */
-              value: number;
-              /** @description Millimetres to a tenth. */
-              mm: string;
-              /** @description Inches to the nearest fraction, in lowest terms. */
-              inch: string;
-            },
-            {
-              /**
-               * Format: double
-               * @description The exact value, mm.
-               */
-              value: number;
-              /** @description Millimetres to a tenth. */
-              mm: string;
-              /** @description Inches to the nearest fraction, in lowest terms. */
-              inch: string;
-            },
-          ]
-        | null;
-      /** @description What the answer is written to. */
-      target: components["schemas"]["Target"];
-      place?: components["schemas"]["Place"] | null;
-      /** @description The plan waits for it; otherwise it is a refinement. */
-      needed: boolean;
-      /** @description It was read before, and is to be read again. */
-      again?: boolean;
-      /**
-       * Format: double
-       * @description Minutes it takes.
-       */
-      minutes?: number;
-      gain?: components["schemas"]["Figure"] | null;
-      /** @description Other measurements that would do. */
-      instead?: components["schemas"]["Instead"][];
-    };
-    /** @description How a piece is put together. */
-    Assembly: {
-      /** @description The module. */
-      module: string;
-      /** @description What it is called. */
-      name: string;
-      /** @description One after the other. */
-      steps: components["schemas"]["AssemblyStep"][];
-      /** @description Its boards as they are drawn, seen from the rear right and above: the furthest first. */
-      drawn: components["schemas"]["Drawn"][];
-      /** @description Least and greatest place of what is drawn, right and up. */
-      frame: number[][];
-    };
-    /** @description One step. */
-    AssemblyStep: {
-      /** @description The boards that come, by identifier. */
-      boards: string[];
-      /** @description What is done. */
-      words: string;
-      /** @description What holds them, a line each. */
-      holds: string[];
-      /**
-       * Format: int32
-       * @description How many people it takes.
-       */
-      persons: number;
-      /** @description Nothing of it is glued. */
-      comes_apart: boolean;
-      /** @description Screws at which there is no room for a driver while what is there is there, a line each. */
-      tools: string[];
-      /** @description What moves is put together by itself: the body these boards are of. */
-      body: string;
-    };
-    /**
-     * @description The axis along which the place of a cut is measured.
-     * @enum {string}
-     */
-    Axis: "x" | "y";
-    /** @description What is sold by length. */
-    Bar: {
-      /**
-       * Format: double
-       * @description Width of its section, square to its thickness, mm.
-       */
-      width: number;
-      /**
-       * Format: double
-       * @description How long one is, mm.
-       */
-      length: number;
-      /** @description It is bored and bolted, not screwed into. */
-      metal?: boolean;
-    };
-    /** @description The bay at one height. */
-    BayView: {
-      /** @description Height over the load floor. */
-      z: components["schemas"]["Figure"];
-      /** @description What it is called. */
-      name: string;
-      /** @description Free space in plan, things in the way not taken off. */
-      region: components["schemas"]["Region"];
-      /**
-       * Format: double
-       * @description Largest doubt along it.
-       */
-      sd: number;
-      /** @description Left and right wall from the threshold forward: `[x, y, standard deviation]`. */
-      walls: number[][][];
-      differ?: components["schemas"]["Figure"] | null;
-    };
-    /** @description A place where the surface bends. */
-    Bend: {
-      /** @description Where, mm in the frame of the capture. */
-      p: number[];
-      /** @description Seen from the board it is hollow there; else it is round. */
-      hollow: boolean;
-      /** @description Radius of the bend. */
-      radius: components["schemas"]["Figure"];
-    };
-    /** @description How a curve bends. */
-    Bends: {
-      /** @description Hairs over the surface, as long as the bend is tight there: they stand on the outside of the bend. */
-      hairs: components["schemas"]["Hair"][];
-      /** @description Where it is hollow and where it is round, the tightest place of each; none where it is straight. */
-      tightest: components["schemas"]["Bend"][];
-      /** @description Corners: places where it turns at once. */
-      corners: number[][];
-      /** @description In sentences. */
-      words: string;
-    };
-    /** @description A board where it lies. */
-    BoardView: {
-      /** @description `module/board`. */
-      id: string;
-      /** @description The module. */
-      module: string;
-      /** @description What is written on it. */
-      mark: string;
-      /** @description What it is for. */
-      role: string;
-      /** @description The body it belongs to: what moves as one. */
-      body: string;
-      /**
-       * Format: double
-       * @description Thickness, mm.
-       */
-      thickness: number;
-      /** @description Exact shape with holes and notches. */
-      outline: components["schemas"]["Region"];
-      /** @description Grooves and rabbets taken out of it. */
-      pockets: components["schemas"]["Pocket"][];
-      /** @description Where it lies, by state. */
-      poses: {
-        [key: string]: components["schemas"]["Pose"];
-      };
-    };
-    /** @description The `application/problem+json` document. */
-    Body: components["schemas"]["Problem"] & {
-      /**
-       * Format: int32
-       * @description HTTP status.
-       */
-      status: number;
-      /**
-       * Format: int32
-       * @description For 409: the revision now.
-       */
-      revision?: number | null;
-      /** @description For 409: the places with both values. */
-      conflicts?: Record<string, never>[];
-    };
-    /** @description How far a body is open in a state. */
-    BodyState: {
-      /** @description `module/body`. */
-      id: string;
-      /** @description What it is called. */
-      name: string;
-      /** @description Its module. */
-      module: string;
-      /**
-       * Format: double
-       * @description 0 shut, 1 all the way.
-       */
-      open: number;
-      /**
-       * Format: double
-       * @description How far it would be opened in use.
-       */
-      usual: number;
-      /** @description In words: `shut`, `open to 85°`, `out 520 mm`. */
-      words: string;
-      /** @description In the same words: shut, and opened as in use. */
-      ends: string[];
-    };
-    /**
-     * @description What will be built.
-     * @enum {string}
-     */
-    Build: "bed" | "high";
-    /** @description A height under comparison. */
-    Candidate: {
-      /**
-       * Format: double
-       * @description Deck underside over the load floor, mm.
-       */
-      underside: number;
-      /** @description Why it is a candidate. */
-      note?: string;
-    };
-    /** @description A height under comparison. */
-    CandidateView: {
-      /** @description Its identifier. */
-      id: string;
-      /** @description Why it is one. */
-      note: string;
-      /** @description The answers at it. */
-      rung: components["schemas"]["RungView"];
-      /** @description What does not stand under it. */
-      misses: string[];
-      /** @description Who does not sit up. */
-      stoops: string[];
-    };
-    /**
-     * @description The plane in which a curve was captured.
-     * @enum {string}
-     */
-    CapturePlane: "level" | "across";
-    /**
-     * @description Ways of capturing.
-     * @enum {string}
-     */
-    CaptureWay: "ordinates" | "offset_block" | "scribe" | "two_pin" | "runs" | "drawn";
-    /** @description A number of a handle at which what is pulled meets something. */
-    Catch: {
-      /**
-       * Format: double
-       * @description The number, mm.
-       */
-      value: number;
-      /** @description What is there: `rib, left`, `frame of the deck`. */
-      what: string;
-    };
-    /** @description One change. */
-    Change: {
-      /** @description `part`, `finding`, `choice` or `reading`. */
-      kind: string;
-      /** @description In a sentence. */
-      sentence: string;
-    };
-    /** @description What changed between a named version and now. */
-    Compared: {
-      /** @description The changes in words, those with most consequence first. */
-      changes: components["schemas"]["Change"][];
-      /** @description The plan as it was then. */
-      then: components["schemas"]["Plan"];
-    };
-    /** @description A corner to be marked, from the lower left corner of the blank. */
-    Corner: {
-      /** @description Its letter. */
-      letter: string;
-      /** @description To the right. */
-      u: components["schemas"]["Figure"];
-      /** @description Up. */
-      v: components["schemas"]["Figure"];
-    };
-    /**
-     * @description What becomes of corners.
-     * @enum {string}
-     */
-    Corners: "keep" | "smooth";
-    /**
-     * @description What may be done over a thing.
-     * @enum {string}
-     */
-    Cover: "may" | "reach" | "keep";
-    /** @description Thickness of carpet or foam on the edges of a piece, mm: its boards are cut so much smaller there. */
-    Covers: {
-      /**
-       * Format: double
-       * @description On the edge along the left wall.
-       * @default 0
-       */
-      left: number;
-      /**
-       * Format: double
-       * @description Along the right wall.
-       * @default 0
-       */
-      right: number;
-      /**
-       * Format: double
-       * @description Along the front end.
-       * @default 0
-       */
-      front: number;
-    };
-    /** @description What a file holds. */
-    CurveFile: {
-      /** @description The unit that its lengths were read in. */
-      unit: string;
-      /** @description The file says so, or the asker did; else it is a guess. */
-      sure: boolean;
-      /** @description How the unit is known. */
-      why: string;
-      /** @description Its curves, the longest first. */
-      curves: components["schemas"]["FileCurve"][];
-      /** @description What was left out, in words; empty if nothing was. */
-      left_out: string;
-    };
-    /** @description A point known in both frames. A missing number makes it count for nothing. */
-    CurveLandmark: {
-      /**
-       * Format: double
-       * @description In the capture: to the right, mm.
-       * @default null
-       */
-      a: number | null;
-      /**
-       * Format: double
-       * @description In the capture: up, mm.
-       * @default null
-       */
-      b: number | null;
-      /**
-       * Format: double
-       * @description In the vehicle: forward of the threshold; in a plane across, height over the load floor, mm.
-       * @default null
-       */
-      u: number | null;
-      /**
-       * Format: double
-       * @description In the vehicle: off the centre line, towards the curve's own wall (of the front: to the left), mm.
-       * @default null
-       */
-      v: number | null;
-    };
-    /** @description Where a captured curve lies in the vehicle: then it counts for every board at that wall. */
-    CurvePlacing: {
-      /** @description What it is the curve of. */
-      of: components["schemas"]["VehicleFace"];
-      /** @description In which plane it was captured. */
-      plane?: components["schemas"]["CapturePlane"];
-      /**
-       * Format: double
-       * @description Height of a level plane over the load floor, or how far forward of the threshold one across lies, mm.
-       */
-      at?: number | null;
-      /** @description Points that were found both in the capture and in the vehicle. */
-      landmarks?: {
-        [key: string]: components["schemas"]["CurveLandmark"];
-      };
-      /** @description Kept, but the boards do not go by it. */
-      aside?: boolean;
-    };
-    /**
-     * @description One reading, by the way of capturing: along and depth; from the first and the second pin; right and up; the length of a run,
-     *     and from its beginning straight to the end of the next (negative where the corner stands out).
-     */
-    CurveReading: {
-      /**
-       * Format: double
-       * @description The first, mm.
-       * @default null
-       */
-      a: number | null;
-      /**
-       * Format: double
-       * @description The second, mm.
-       * @default null
-       */
-      b: number | null;
-      /**
-       * Format: double
-       * @description From the third pin, mm.
-       * @default null
-       */
-      c: number | null;
-      /**
-       * Format: double
-       * @description By how much the corner after a run turns inwards, degrees; negative where it stands out.
-       * @default null
-       */
-      angle: number | null;
-      /**
-       * Format: double
-       * @description Radius of that corner, mm.
-       * @default null
-       */
-      radius: number | null;
-      /**
-       * @description The surface has a corner here: it is not smoothed over. Runs have theirs between them.
-       * @default false
-       */
-      corner: boolean;
-    };
-    /** @description How sure a curve is. */
-    CurveSureness: {
-      /** @description Along the drawing, mm, and what the curve may be off there, two standard deviations, mm: corner to corner. */
-      band: number[][][];
-      /** @description The readings in their order along it. */
-      off: components["schemas"]["ReadingOff"][];
-      /** @description Where the band is widest, from the middle to its border. */
-      widest: components["schemas"]["Figure"];
-      /** @description What the furthest reading lies off, the one that is wrong aside. */
-      furthest: components["schemas"]["Figure"];
-      astray?: components["schemas"]["Figure"] | null;
-    };
-    /** @description A captured curve. */
-    CurveTemplate: {
-      /**
-       * @description What it is called.
-       * @default
-       */
-      name: string;
-      /**
-       * @description How it is captured.
-       * @default ordinates
-       */
-      way: components["schemas"]["CaptureWay"];
-      /**
-       * Format: double
-       * @description Noise of a reading, one standard deviation, mm.
-       * @default 0.5
-       */
-      sd: number;
-      /**
-       * @description What becomes of corners.
-       * @default keep
-       */
-      corners: components["schemas"]["Corners"];
-      /**
-       * @description On which side of the line, or of the straight edge, the surface lies.
-       * @default left
-       */
-      surface: components["schemas"]["SurfaceSide"];
-      /**
-       * Format: double
-       * @description How far the line was drawn off the surface, mm.
-       * @default 38
-       */
-      offset: number;
-      /**
-       * Format: double
-       * @description How far the surface lies behind the runs that were measured: a shell behind its lining, mm.
-       * @default 0
-       */
-      behind: number;
-      /**
-       * Format: double
-       * @description Width of a block's flat face, mm.
-       * @default 0
-       */
-      contact_width: number;
-      /**
-       * Format: double
-       * @description Direction in which a pencil was held off, degrees from the first axis.
-       * @default 90
-       */
-      direction: number;
-      /**
-       * Format: double
-       * @description Radius of a probe's round tip, mm.
-       * @default 0
-       */
-      tip_radius: number;
-      /**
-       * Format: double
-       * @description Length of the straight edge, or how far apart the pins are, mm.
-       * @default 1000
-       */
-      apart: number;
-      /**
-       * Format: double
-       * @description From the first pin to a third, on the side away from the surface, mm.
-       * @default null
-       */
-      third_a: number | null;
-      /**
-       * Format: double
-       * @description From the second pin to the third, mm.
-       * @default null
-       */
-      third_b: number | null;
-      /**
-       * Format: double
-       * @description The board is cut so much short of the surface, mm.
-       * @default 1
-       */
-      clearance: number;
-      /**
-       * @description The readings, in the order of their identifiers.
-       * @default {}
-       */
-      stations: {
-        [key: string]: components["schemas"]["CurveReading"];
-      };
-      /** @default null */
-      place: components["schemas"]["CurvePlacing"] | null;
-      /**
-       * @description The photo that it was read from, kept beside the project: its print, SHA-256 in hexadecimal.
-       * @default null
-       */
-      photo: string | null;
-    };
-    /** @description A numbered cut. */
-    CutLine: {
-      /**
-       * Format: int32
-       * @description Order on this sheet, from 1.
-       */
-      n: number;
-      /** @description `x`: the saw runs along y at a constant x. `y`: the other way. */
-      axis: string;
-      /**
-       * Format: double
-       * @description The kerf takes `at .. at + kerf`.
-       */
-      at: number;
-      /**
-       * Format: double
-       * @description Start of the run.
-       */
-      from: number;
-      /**
-       * Format: double
-       * @description End of the run.
-       */
-      to: number;
-    };
-    /** @description A cut to tick off. */
-    CutView: {
-      /** @description Names this cut for ticking off, once its sheet is accepted. */
-      key: string;
-      /** @description It was ticked off. */
-      done: boolean;
-      /**
-       * Format: int32
-       * @description Its number.
-       */
-      n: number;
-      /** @description `x` or `y`: the axis along which `at` is measured. */
-      axis: string;
-      /** @description Where the kerf begins. */
-      at: components["schemas"]["Figure"];
-      /**
-       * Format: double
-       * @description Start of the run, mm.
-       */
-      from: number;
-      /**
-       * Format: double
-       * @description End of the run, mm.
-       */
-      to: number;
-      /** @description Length of the run. */
-      length: components["schemas"]["Figure"];
-      /** @description Which fence setting: from the edge of the piece being cut. */
-      set: components["schemas"]["Figure"];
-      /** @description In words. */
-      text: string;
-    };
-    /** @description A scan as cut. */
-    Cuts: {
-      /** @description Points in the file. */
-      points: number;
-      /**
-       * Format: double
-       * @description What is left at the points it was placed by, mm.
-       */
-      rms: number;
-      /** @description Some of the points, in the vehicle if placed, to choose from. */
-      shown: number[][];
-      /** @description What was found. */
-      found: components["schemas"]["Found"][];
-      /** @description Sections across, `[y, z]`, thinned. */
-      across: number[][][];
-      /** @description Walls at the heights, and at the stations across, as curves that lie in the vehicle: to be taken instead of the readings. */
-      sections: components["schemas"]["FileCurve"][];
-      /** @description The edit that adds the readings. */
-      patch: Record<string, never>[];
-    };
-    /** @description The saw. */
-    Cutting: {
-      /**
-       * Format: double
-       * @description Width of the cut, mm.
-       * @default 3
-       */
-      kerf: number;
-      /**
-       * Format: double
-       * @description Taken off every factory edge, mm.
-       * @default 5
-       */
-      trim: number;
-      /**
-       * @description Cuts that were made, by their key, with the time.
-       * @default {}
-       */
-      ticked: {
-        [key: string]: string;
-      };
-      /** @default null */
-      accepted: components["schemas"]["Accepted"] | null;
-      /**
-       * @description Boards, by identifier (`module/board`), whose grain runs the other way than their kind asks for.
-       * @default []
-       */
-      turned: string[];
-    };
-    /** @description A point that heights hang from. */
-    Datum: {
-      /** @description What it is called. */
-      name: string;
-      /** @description What it is. */
-      kind: components["schemas"]["DatumKind"];
-      /**
-       * Format: double
-       * @description Its height over the load floor at the threshold, mm.
-       */
-      z: number;
-      /** @description Does not give when pushed. */
-      hard?: boolean;
-    };
-    /**
-     * @description Kinds of datum.
-     * @enum {string}
-     */
-    DatumKind: "floor" | "threshold" | "roof_tube" | "sill";
-    /** @description A platform worked out as far as the numbers allow, to be shown. */
-    DeckPlan: {
-      /** @description Module identifier. */
-      id: string;
-      /** @description What it is called. */
-      name: string;
-      /** @description Height of its underside. */
-      underside: components["schemas"]["Figure"];
-      /** @description Its thickness. */
-      thickness: components["schemas"]["Figure"];
-      /** @description Free space in plan at its height. */
-      bay: components["schemas"]["Region"];
-      /** @description Things it is cut out round. */
-      obstacles: components["schemas"]["Region"][];
-      /** @description Things that stay below it. */
-      below: components["schemas"]["Region"][];
-      /** @description The pieces in the vehicle frame, reliefs cut. */
-      panels: components["schemas"]["Region"][];
-      /** @description Clearance to the walls, and how it came about. */
-      clearance: components["schemas"]["Why"];
-      /** @description Support lines across the bay, x in mm. */
-      lines: number[];
-      /** @description What stands on the floor, in plan. */
-      supports: components["schemas"]["Region"][];
-      /** @description Vent holes, in plan. */
-      vents: number[][];
-      span?: components["schemas"]["Figure"] | null;
-      /** @description How it is parted. */
-      split: components["schemas"]["Split"];
-      /**
-       * Format: double
-       * @description Area of the deck, mm2.
-       */
-      area: number;
-    };
-    /** @description A dimension line. */
-    Dim: {
-      /** @description Start, mm in the blank's frame. */
-      from: number[];
-      /** @description End. */
-      to: number[];
-      /** @description What it says. */
-      figure: components["schemas"]["Figure"];
-      /** @description `top`, `bottom`, `left`, `right`. */
-      side: string;
-    };
-    /** @description A door in a wall. */
-    DoorView: {
-      /** @description Identifier. */
-      id: string;
-      /** @description What it is called. */
-      name: string;
-      /** @description Along the wall in plan, from its rear edge. */
-      line: number[][];
-      /** @description Its outline in side view, `[x, z]`. */
-      outline: number[][];
-    };
-    /** @description A board as it is drawn. */
-    Drawn: {
-      /** @description The board. */
-      board: string;
-      /** @description What is written on it. */
-      mark: string;
-      /** @description Its faces that are seen, right and up. */
-      faces: components["schemas"]["Region"][];
-      /** @description Where its mark is written. */
-      at: number[];
-    };
-    /** @description A stretch of edge along something that leans. */
-    EdgeBevel: {
-      /** @description The edge, mm from the lower left corner of the blank. */
-      along: number[][];
-      /**
-       * Format: double
-       * @description Tilt of the saw from square, degrees.
-       */
-      deg: number;
-      /** @description The face that is larger then, `upper` or `lower`, of a board on edge `front`, `rear`, `left` or `right`: the line is drawn on the other. */
-      larger: string;
-    };
-    /**
-     * @description How the ends of a thing run into its inner face, seen from above.
-     * @enum {string}
-     */
-    Ends: "square" | "bevelled" | "rounded";
-    /** @description All states and the moves between them. */
-    Evening: {
-      /** @description In the order of an evening. */
-      states: components["schemas"]["StateView"][];
-      /** @description From each to the next. */
-      moves: components["schemas"]["Move"][];
-    };
-    /** @description A value foreseen. */
-    Expected: {
-      /** @description The value. */
-      figure: components["schemas"]["Figure"];
-      /** @description Plus or minus, mm. */
-      plus_minus: components["schemas"]["Figure"];
-    };
-    /**
-     * @description A face of a board.
-     * @enum {string}
-     */
-    Face: "top" | "bottom";
-    /**
-     * @description How two boards hold together.
-     * @enum {string}
-     */
-    Fasten: "butt" | "pocket" | "groove" | "face" | "blocks" | "brackets" | "lies";
-    /** @description A hole or relief. */
-    Feature: {
-      /** @description `vent`, `hole`, `bore` (it does not go through), `relief`, `window` or `groove`. */
-      kind: string;
-      /** @description Centre from the lower left corner, mm. */
-      at: number[];
-      /** @description The same to be shown: across, up. */
-      centre: [
-        {
-          /**
-           * Format: double
-           * @description The exact value, mm.
-           */
-          value: number;
-          /** @description Millimetres to a tenth. */
-          mm: string;
-          /** @description Inches to the nearest fraction, in lowest terms. */
-          inch: string;
-        },
-        {
-          /**
-           * Format: double
-           * @description The exact value, mm.
-           */
-          value: number;
-          /** @description Millimetres to a tenth. */
-          mm: string;
-          /** @description Inches to the nearest fraction, in lowest terms. */
-          inch: string;
-        },
-      ];
-      diameter?: components["schemas"]["Figure"] | null;
-      /** @description Size of a rectangular one. */
-      size?:
-        | [
-            {
-              /**
-               * Format: double
-               * @description The exact value, mm.
-               */
-              value: number;
-              /** @description Millimetres to a tenth. */
-              mm: string;
-              /** @description Inches to the nearest fraction, in lowest terms. */
-              inch: string;
-            },
-            {
-              /**
-               * Format: double
-               * @description The exact value, mm.
-               */
-              value: number;
-              /** @description Millimetres to a tenth. */
-              mm: string;
-              /** @description Inches to the nearest fraction, in lowest terms. */
-              inch: string;
-            },
-          ]
-        | null;
-    };
-    /** @description One choice as it is asked for. */
-    Field: {
-      /** @description JSON Pointer in the document. */
-      pointer: string;
-      /** @description What it is called. */
-      label: string;
-      /** @description What is typed or chosen. */
-      value: components["schemas"]["FieldValue"];
-      /** @description What an empty field means, if it may be empty. */
-      empty?: string | null;
-      /** @description What it decides, or what is allowed. */
-      why: string;
-    };
-    /** @description What a field holds. */
-    FieldValue:
-      | {
-          now?: components["schemas"]["Figure"] | null;
-          /** @enum {string} */
-          kind: "length";
-        }
-      | {
-          /**
-           * Format: int32
-           * @description Now.
-           */
-          now?: number | null;
-          /** @enum {string} */
-          kind: "count";
-        }
-      | {
-          /** @description Now. */
-          now: string;
-          /** @enum {string} */
-          kind: "text";
-        }
-      | {
-          /**
-           * Format: double
-           * @description Now, kg.
-           */
-          now: number;
-          /** @enum {string} */
-          kind: "mass";
-        }
-      | {
-          /** @description Now. */
-          now: string;
-          /** @description Value and words. */
-          options: string[][];
-          /** @enum {string} */
-          kind: "choice";
-        }
-      | {
-          /** @description Its identifier. */
-          now: string;
-          /** @description What is sold by length may be chosen too. */
-          bars: boolean;
-          /** @enum {string} */
-          kind: "material";
+    schemas: {
+        /** @description An accepted layout. */
+        Accepted: {
+            /** @description The parts as they were then, by identifier. */
+            parts: {
+                [key: string]: components["schemas"]["AcceptedPart"];
+            };
+            /** @description The sheets, by name: `S1`. */
+            sheets: {
+                [key: string]: components["schemas"]["AcceptedSheet"];
+            };
         };
-    /** @description A length in both systems, ready to be shown. */
-    Figure: {
-      /**
-       * Format: double
-       * @description The exact value, mm.
-       */
-      value: number;
-      /** @description Millimetres to a tenth. */
-      mm: string;
-      /** @description Inches to the nearest fraction, in lowest terms. */
-      inch: string;
-    };
-    /** @description A curve of a file. */
-    FileCurve: {
-      /** @description What the file calls it. */
-      name: string;
-      /** @description How long it is. */
-      length: components["schemas"]["Figure"];
-      /** @description How wide and how high it is. */
-      size: components["schemas"]["Figure"][];
-      /** @description It ends where it begins: it is taken from there, once round. */
-      closed: boolean;
-      /** @description Why it cannot be taken, if it cannot. */
-      cannot?: string | null;
-      /** @description A captured curve of it, to be added under an identifier. */
-      template: Record<string, never>;
-    };
-    /** @description One judgement. */
-    Finding: {
-      /** @description Stable identifier, once in a plan. */
-      id: string;
-      /** @description The check that judged. */
-      check: string;
-      /** @description Identifier of what is judged: a module, a part, a thing, a reading's key; empty for the whole project. */
-      subject: string;
-      /** @description The state of the vehicle in which it holds, if not in all. */
-      state?: string | null;
-      /** @description How bad. */
-      level: components["schemas"]["Severity"];
-      /** @description Stage at which it can be changed. */
-      stage: string;
-      /** @description The judgement in a sentence. */
-      sentence: string;
-      /** @description The numbers behind it. */
-      numbers: components["schemas"]["Step"][];
-      /** @description The rule. */
-      rule: string;
-      /** @description Where the rule comes from. */
-      source: string;
-      show?: components["schemas"]["Show"] | null;
-      /** @description Changes the tool can make. */
-      offers: components["schemas"]["Offer"][];
-    };
-    /** @description A board held in place once. */
-    Fit: {
-      /** @description The board, `module/board`. */
-      board: string;
-      /** @description What was written on it then. */
-      mark?: string;
-      /** @description When, RFC 3339. */
-      when?: string;
-      /** @description Its shape as it was cut, in its own plane. */
-      outline: components["schemas"]["Region"];
-      /**
-       * Format: double
-       * @description Its thickness, mm.
-       */
-      thickness: number;
-      /** @description Where it was to lie. */
-      pose: components["schemas"]["Pose"];
-      /** @description How it went as a whole. */
-      went?: components["schemas"]["Went"];
-      /** @description What was seen along its edges. */
-      places?: {
-        [key: string]: components["schemas"]["FitPlace"];
-      };
-      /** @description Kept, but the plan does not go by it. */
-      aside?: boolean;
-    };
-    /** @description A board that can be held in place: some of its edge runs along the vehicle. */
-    FitBoard: {
-      /** @description `module/board`. */
-      board: string;
-      /** @description What is written on it. */
-      mark: string;
-      /** @description What it is. */
-      name: string;
-      /** @description How it is looked at: `above` (forward to the right, left up) or `behind` (left to the left). */
-      seen: string;
-      /** @description As it is to be cut now, mm as it is seen. */
-      outline: components["schemas"]["Region"];
-      /** @description A new round, ready to be stored. */
-      fresh: components["schemas"]["Fit"];
-      /** @description What is tapped for how much: few enough for a thumb. */
-      gauge: components["schemas"]["Figure"][];
-      /** @description The rounds so far, the oldest first. */
-      rounds: components["schemas"]["FitRound"][];
-      verdict?: components["schemas"]["FitVerdict"] | null;
-    };
-    /** @description A place on a board's edge and what was seen there. */
-    FitPlace: {
-      /** @description Which face of the vehicle the edge runs along. */
-      of: components["schemas"]["VehicleFace"];
-      /** @description Where on the board, in its own plane, mm. */
-      at: number[];
-      /** @description Square to the edge, outwards, of length one. */
-      out: number[];
-      /** @description What was seen. */
-      says: components["schemas"]["Says"];
-      /**
-       * Format: double
-       * @description How much, mm; nothing for `touches`.
-       */
-      mm?: number | null;
-      /** @description Set aside by the user: kept, but not counted. */
-      aside?: boolean;
-    };
-    /** @description A round: the board was held in place once. */
-    FitRound: {
-      /** @description Identifier. */
-      id: string;
-      /** @description When. */
-      when: string;
-      /** @description How it went. */
-      went: components["schemas"]["Went"];
-      /** @description The board as it was, mm as it is seen. */
-      outline: components["schemas"]["Region"];
-      /** @description Where to look. */
-      places: components["schemas"]["FitSpot"][];
-      /** @description In the board's last round: where else along the edge a finger may tap, because the gap changes there. */
-      between: components["schemas"]["FitSpot"][];
-      /** @description How many of them were answered. */
-      answered: number;
-      /** @description The plan does not go by it. */
-      aside: boolean;
-    };
-    /** @description A place on the edge. */
-    FitSpot: {
-      /** @description Its key in the round. */
-      key: string;
-      /** @description Where it is, in words. */
-      words: string;
-      /** @description Where it is drawn, mm as it is seen. */
-      at: number[];
-      /** @description Square to the edge, outwards, as it is seen. */
-      out: number[];
-      /** @description What the plan expects to be seen now. */
-      expected: components["schemas"]["Figure"];
-      /** @description An answer ready to be stored, but for what is seen. */
-      answer: components["schemas"]["FitPlace"];
-      /** @description The same as briefly as a drawing wants it: `5`, `0`, `-3` for proud. */
-      tag?: string | null;
-      /** @description What was seen, in words: `gap 5 mm`. */
-      said?: string | null;
-      /** @description It does not go together with the rest: it is asked again and not counted. */
-      doubted: boolean;
-    };
-    /** @description A stretch of an edge. */
-    FitStretch: {
-      /** @description Along which face. */
-      of: components["schemas"]["VehicleFace"];
-      /** @description From where. */
-      from: components["schemas"]["Figure"];
-      /** @description To where. */
-      to: components["schemas"]["Figure"];
-      /** @description How much at the most: to come off, or width of the strip. */
-      most: components["schemas"]["Figure"];
-      /** @description In words. */
-      words: string;
-      /** @description Where it is drawn, mm as it is seen. */
-      line: number[][];
-    };
-    /** @description What becomes of a board. */
-    FitVerdict: {
-      /** @description In a sentence. */
-      sentence: string;
-      /** @description Where something comes off. */
-      trims: components["schemas"]["FitStretch"][];
-      /** @description Where a strip fills a gap. */
-      strips: components["schemas"]["FitStretch"][];
-      /** @description It is cut anew. */
-      recut: boolean;
-      /** @description Marks of parts that can be cut from the old one, one of them at a time. */
-      good_for: string[];
-    };
-    /** @description A part of the vehicle that stands in the way. */
-    FixedView: {
-      /** @description Its identifier in the survey. */
-      id: string;
-      /** @description Its name. */
-      name: string;
-      /** @description At which side it stands. */
-      side: components["schemas"]["Side"];
-      /**
-       * Format: double
-       * @description Its underside over the floor, mm.
-       */
-      from: number;
-      /** @description Its top over the floor. */
-      top: components["schemas"]["Figure"];
-    };
-    /** @description A place to fix to. Lengths in mm, vehicle frame. */
-    Fixing: {
-      /** @description What it is called. */
-      name: string;
-      /** @description What it is. */
-      kind: components["schemas"]["FixingKind"];
-      /** @description Where, `[x, y, z]`. */
-      at: number[];
-      /** @description Thread, as on the bolt. */
-      thread?: string;
-      /**
-       * Format: double
-       * @description How deep a screw may go before it comes to the skin or to what is behind.
-       */
-      depth?: number | null;
-    };
-    /** @description A mark, and the hole that follows from it. */
-    FixingHole: {
-      /** @description Its identifier. */
-      id: string;
-      /** @description The board's identifier. */
-      board: string;
-      /** @description How far the mark may be off. */
-      off: components["schemas"]["Figure"];
-      /** @description Diameter of the hole that works all the same. */
-      hole: components["schemas"]["Figure"];
-      /** @description Why there is no hole, if there is none, or what is wrong with it. */
-      wrong?: string | null;
-      /** @description It cannot be: the board is not there, or the hole lies off it. */
-      stop: boolean;
-    };
-    /**
-     * @description Kinds of fixing.
-     * @enum {string}
-     */
-    FixingKind: "threaded_hole" | "tie_down" | "seat_bolt" | "cargo_bolt" | "rib" | "floor_ply";
-    /** @description A mark on a board, measured from two of its edges. */
-    FixingMark: {
-      /**
-       * @description What it is the mark of.
-       * @default
-       */
-      name: string;
-      /**
-       * @description The board, by identifier.
-       * @default
-       */
-      board: string;
-      /**
-       * Format: double
-       * @description From the left edge of its card, mm.
-       * @default null
-       */
-      left: number | null;
-      /**
-       * Format: double
-       * @description From the lower edge of its card, mm.
-       * @default null
-       */
-      low: number | null;
-      /**
-       * Format: double
-       * @description Diameter of the bolt or stud, mm.
-       * @default 8
-       */
-      bolt: number;
-      /**
-       * Format: double
-       * @description How sure each of the two is, one standard deviation, mm.
-       * @default 0.7
-       */
-      sd: number;
-    };
-    /**
-     * @description The shape of a thing.
-     * @enum {string}
-     */
-    Form: "box" | "sloped" | "rounded" | "free";
-    /** @description A layout that can be accepted. */
-    Found: {
-      /** @description How many sheets it takes. */
-      sheets: number;
-      /** @description How many the layout takes that is shown. */
-      before: number;
-      /** @description The change that accepts it, as JSON Patch. */
-      patch: Record<string, never>[];
-    };
-    /** @description A bin, case or appliance. Outside sizes with lid and handle. */
-    Gear: {
-      /** @description What it is. */
-      name: string;
-      /**
-       * Format: double
-       * @description Width, mm.
-       */
-      w?: number | null;
-      /**
-       * Format: double
-       * @description Depth, mm.
-       */
-      d?: number | null;
-      /**
-       * Format: double
-       * @description Height with lid and handle, mm.
-       */
-      h?: number | null;
-      /**
-       * Format: int32
-       * @description How many.
-       */
-      count?: number;
-      /**
-       * Format: double
-       * @description Free height above it, mm.
-       */
-      lid_clearance?: number;
-      /**
-       * Format: double
-       * @description For an appliance: height of the slide it stands on, mm.
-       */
-      slide?: number;
-      /**
-       * Format: double
-       * @description For an appliance: air it needs above, mm.
-       */
-      air?: number;
-      /** @description When it must be within reach. */
-      reach?: components["schemas"]["Reach"];
-      /**
-       * Format: double
-       * @description Mass of one, kg.
-       */
-      mass?: number | null;
-      /** @description Stands under the deck. */
-      under_deck?: boolean;
-    };
-    /** @description Stiffness and strength at one thickness. */
-    Grade: {
-      /**
-       * Format: double
-       * @description Thickness, mm.
-       */
-      thickness: number;
-      /**
-       * Format: double
-       * @description Modulus of elasticity in bending along the face grain, N/mm2.
-       */
-      e_along: number;
-      /**
-       * Format: double
-       * @description Across the face grain, N/mm2.
-       */
-      e_across: number;
-      /**
-       * Format: double
-       * @description Bending strength along, characteristic, N/mm2.
-       */
-      f_along: number;
-      /**
-       * Format: double
-       * @description Bending strength across, characteristic, N/mm2.
-       */
-      f_across: number;
-    };
-    /** @description A hair. */
-    Hair: {
-      /** @description Where it stands, mm in the frame of the capture. */
-      p: number[];
-      /** @description Where it points; its length is 1 at the tightest place of the curve. */
-      to: number[];
-    };
-    /** @description Something to pull at. */
-    Handle: {
-      /** @description JSON Pointer of the number. */
-      pointer: string;
-      /** @description What that is called. */
-      label: string;
-      /**
-       * Format: double
-       * @description The number now, mm.
-       */
-      value: number;
-      /** @description The axis along which it is pulled: 0 along the vehicle, 1 to the left, 2 up. */
-      axis: number;
-      /** @description The middle of what moves, mm. */
-      at: number[];
-      /**
-       * Format: double
-       * @description So many mm it moves for one mm of the number.
-       */
-      per: number;
-      /** @description Numbers at which it meets what holds: there it catches while it is pulled. */
-      catches?: components["schemas"]["Catch"][];
-    };
-    /** @description A line of what is bought. */
-    HardwareLine: {
-      /** @description What. */
-      what: string;
-      /** @description Its size. */
-      size: string;
-      /**
-       * Format: int32
-       * @description How many are used.
-       */
-      count: number;
-      /**
-       * Format: int32
-       * @description How many more to buy.
-       */
-      spare: number;
-      /** @description For which pieces. */
-      places: string[];
-    };
-    /** @description What is taken off the headroom. */
-    Headroom: {
-      /**
-       * Format: double
-       * @description Lining and insulation still to come, mm.
-       * @default 0
-       */
-      finish: number;
-      /**
-       * Format: double
-       * @description Air wanted over a head, mm.
-       * @default 0
-       */
-      clearance: number;
-      /**
-       * @description Somebody wants to sit up on the bed.
-       * @default true
-       */
-      sit: boolean;
-    };
-    /** @description The server answers. */
-    Health: {
-      /** @description Always `ok`. */
-      status: string;
-      /** @description Version of the program. */
-      version: string;
-    };
-    /** @description What became of a message or a press. */
-    Heard: {
-      /** @description `reading`, `on`, `off`, `duplicate` or `lost`. */
-      what: string;
-      /**
-       * Format: double
-       * @description The distance, mm.
-       */
-      mm?: number | null;
-      /**
-       * Format: int64
-       * @description Messages lost before it.
-       */
-      lost: number;
-    };
-    /** @description How a piece is held to the vehicle. */
-    Held: {
-      /**
-       * @description By what.
-       * @default anchors
-       */
-      by: components["schemas"]["HeldBy"];
-      /**
-       * @description The piece to which it is screwed, where it is held by another one.
-       * @default null
-       */
-      to: string | null;
-      /**
-       * Format: double
-       * @description Thickness of the floor that takes screws, where it is screwed to the floor, mm.
-       * @default null
-       */
-      floor: number | null;
-    };
-    /**
-     * @description By what a piece is held.
-     * @enum {string}
-     */
-    HeldBy: "anchors" | "floor" | "strips" | "piece" | "weight";
-    /** @description A place at which a piece is held. */
-    HoldPoint: {
-      /** @description What it is called. */
-      name: string;
-      /** @description Where, in the vehicle. */
-      at: number[];
-      /** @description `module/board`. */
-      board: string;
-      /** @description What is done there. */
-      words: string;
-      /** @description What it has to hold, and what it is counted for. */
-      takes: string;
-      /** @description It holds that. */
-      enough: boolean;
-    };
-    /** @description How a piece is held. */
-    HoldView: {
-      /** @description The module. */
-      module: string;
-      /** @description What it is called. */
-      name: string;
-      /** @description The choices. */
-      form: components["schemas"]["Field"][];
-      /** @description What it weighs with what is in it and what is screwed to it. */
-      weighs: string;
-      /** @description What pulls it forward when braking hard. */
-      forward: string;
-      /** @description What pulls it to a side in a bend. */
-      side: string;
-      /** @description Where it is held. */
-      points: components["schemas"]["HoldPoint"][];
-      /** @description Whether that is enough, in a sentence. */
-      words: string;
-      /** @description It is. */
-      holds: boolean;
-      /** @description Nothing is noted that could hold it. */
-      nothing: boolean;
-    };
-    /** @description Another way to the same number. */
-    Instead: {
-      /** @description What to measure, in a few words. */
-      prompt: string;
-      /** @description Of what. */
-      quantity: components["schemas"]["Quantity"];
-    };
-    /**
-     * @description What a reading was taken with.
-     * @enum {string}
-     */
-    Instrument: "tape" | "laser" | "simulated" | "level" | "scan" | "other";
-    /** @description A code for one device. */
-    Invitation: {
-      /** @description The address to open on the phone; it holds the code. */
-      address: string;
-      /** @description The same as a picture (SVG). */
-      picture: string;
-      /**
-       * Format: int64
-       * @description For so long, seconds.
-       */
-      seconds: number;
-    };
-    /** @description A thing under the deck. */
-    ItemView: {
-      /** @description Its identifier. */
-      id: string;
-      /** @description Its name. */
-      name: string;
-      /** @description Its height. */
-      h: components["schemas"]["Figure"];
-      /** @description Free height it wants above. */
-      clearance: components["schemas"]["Figure"];
-      /** @description Height it needs in all. */
-      needs: components["schemas"]["Figure"];
-      /** @description It stands under the chosen height. */
-      fits?: boolean | null;
-      /** @description How the need came about. */
-      why: components["schemas"]["Step"][];
-    };
-    /** @description A joint of a piece of furniture. */
-    JointView: {
-      /** @description `module/board`: the one that is screwed through, or has the groove. */
-      a: string;
-      /** @description `module/board`. */
-      b: string;
-      /** @description How. */
-      how: components["schemas"]["Fasten"];
-      /** @description How far they touch. */
-      length: components["schemas"]["Figure"];
-      /**
-       * Format: int32
-       * @description How many screws.
-       */
-      screws: number;
-      /** @description What holds it: `3 screws 4 x 40 mm, glue`. */
-      words: string;
-      /** @description It must come apart again. */
-      apart: boolean;
-    };
-    /** @description A kind of furniture. */
-    KindView: {
-      /** @description Its name in documents. */
-      kind: string;
-      /** @description What one wants it for. */
-      purpose: string;
-      /** @description JSON Schema of its choices. */
-      schema: unknown;
-    };
-    /** @description The ladder as it is drawn. */
-    Ladder: {
-      /** @description Lowest measured floor to roof. */
-      floor_to_roof: components["schemas"]["Figure"];
-      /** @description The roof was measured to something that gives. */
-      soft: boolean;
-      /** @description Deck thickness. */
-      deck: components["schemas"]["Figure"];
-      /** @description Mattress thickness. */
-      mattress: components["schemas"]["Figure"];
-      /** @description Mattress sat on. */
-      sat_on: components["schemas"]["Figure"];
-      /** @description Heights at which an answer changes, lowest first. */
-      rungs: components["schemas"]["RungView"][];
-      chosen?: components["schemas"]["RungView"] | null;
-      /** @description Heights under comparison. */
-      candidates: components["schemas"]["CandidateView"][];
-      /** @description What stands under the deck. */
-      items: components["schemas"]["ItemView"][];
-      /** @description What belongs to the vehicle and stands in the way: wells, folded seats. */
-      fixed: components["schemas"]["FixedView"][];
-      /** @description Who sits on it. */
-      people: components["schemas"]["PersonView"][];
-    };
-    /** @description What is open to the local network. */
-    LanState: {
-      /** @description Addresses at which devices of the local network find the program. */
-      addresses: string[];
-      /** @description Why there are none although they are wanted. */
-      trouble?: string | null;
-      /** @description What to say beside the switch. */
-      caution: string;
-      invitation?: components["schemas"]["Invitation"] | null;
-    };
-    /** @description A point seen from inside and from outside: a bolt through the floor. */
-    Landmark: {
-      /** @description What it is called. */
-      name: string;
-      /** @description Inside, `[x, y]` in the vehicle frame, mm. */
-      inside: number[];
-      /** @description Outside, `[u, v]` as measured there, u forward, v left, from any point, mm. */
-      outside: number[];
-    };
-    /** @description One sheet with its parts. */
-    Layout: {
-      /** @description Sheet identifier. */
-      sheet: string;
-      /** @description Parts. */
-      placements: components["schemas"]["Placement"][];
-      /** @description Cuts in order. */
-      cuts: components["schemas"]["CutLine"][];
-      /** @description What is left. */
-      offcuts: components["schemas"]["Offcut"][];
-    };
-    /**
-     * @description Along the bay.
-     * @enum {string}
-     */
-    Lengthwise: "off" | "middle";
-    /** @description A height at which walls are measured. */
-    Level: {
-      /**
-       * Format: double
-       * @description Height over the load floor, mm.
-       */
-      z: number;
-      /** @description What it is called. */
-      name: string;
-      side?: components["schemas"]["Side"] | null;
-      /** @description A crease runs along the wall at this height. */
-      ridge?: boolean;
-    };
-    /** @description One line of the answer: how far the search is, or what was found. */
-    Line:
-      | {
-          /** @description Layouts looked at. */
-          done: number;
-          /** @description Layouts to look at. */
-          of: number;
-        }
-      | components["schemas"]["Found"];
-    /** @description A project in the list. */
-    Listed: {
-      /** @description Identifier. */
-      id: string;
-      /** @description Name. */
-      name: string;
-      /** @description Kind of vehicle. */
-      kind: string;
-      /**
-       * Format: int32
-       * @description Revision.
-       */
-      revision: number;
-      /** @description When it was last changed. */
-      changed: string;
-      /** @description Why its newest state cannot be read, if so. */
-      damaged?: string | null;
-      /**
-       * Format: int32
-       * @description Of a damaged one: the newest revision that can be read.
-       */
-      last_good?: number | null;
-    };
-    /** @description A quantity drawn where it was taken. */
-    Mark: {
-      /** @description Key of the quantity. */
-      key: string;
-      /** @description What it is a reading of. */
-      quantity: components["schemas"]["Quantity"];
-      /** @description What it is. */
-      what: string;
-      /** @description Its value. */
-      figure: components["schemas"]["Figure"];
-      /**
-       * Format: double
-       * @description Its doubt, mm.
-       */
-      sd: number;
-      adjusted?: components["schemas"]["Figure"] | null;
-      /**
-       * Format: double
-       * @description Adjusted less measured, mm.
-       */
-      residual?: number | null;
-      /**
-       * Format: double
-       * @description The smallest slip in its readings that would be noticed, mm; none if there is none.
-       */
-      noticed?: number | null;
-      /** @description `ok`, `disagrees`, `again` (does not suit its neighbours) or `soft`. */
-      state: string;
-      /** @description Largest less smallest of its readings. */
-      spread: components["schemas"]["Figure"];
-      /** @description The readings, newest last. */
-      readings: components["schemas"]["ReadingView"][];
-      place?: components["schemas"]["Place"] | null;
-      /**
-       * Format: double
-       * @description The height it belongs to, mm.
-       */
-      z: number;
-    };
-    /** @description A reading as a point. */
-    MarkView: {
-      /** @description Identifier of the reading. */
-      id: string;
-      /** @description Where. */
-      p: number[];
-      /** @description It is marked as a corner. */
-      corner?: boolean;
-    };
-    /**
-     * @description What the numbers on cards, lists and sheets are multiples of.
-     * @enum {string}
-     */
-    Marks: "1 mm" | "1/2 mm" | "1/16 in" | "1/32 in";
-    /** @description A sheet material. */
-    Material: {
-      /** @description What people call it. */
-      name: string;
-      /**
-       * Format: double
-       * @description Density, kg/m3.
-       */
-      density: number;
-      /** @description Grades by thickness, ascending. */
-      grades: components["schemas"]["Grade"][];
-      /** @description Where the numbers come from. */
-      source: string;
-      /** @description Whether the two directions of the sheet differ. */
-      has_grain: boolean;
-      bar?: components["schemas"]["Bar"] | null;
-    };
-    /** @description A material that can be chosen. */
-    MaterialView: {
-      /** @description Identifier. */
-      id: string;
-      /** @description The user's own numbers, not the built-in ones. */
-      own: boolean;
-      /** @description How a bar is sold, in words; nothing for sheets. */
-      sold?: string | null;
-      /** @description Its numbers. */
-      material: components["schemas"]["Material"];
-    };
-    /** @description The mattress. */
-    Mattress: {
-      /**
-       * Format: double
-       * @description Thickness, mm.
-       * @default null
-       */
-      thickness: number | null;
-      /**
-       * Format: double
-       * @description Length, mm.
-       * @default null
-       */
-      length: number | null;
-      /**
-       * Format: double
-       * @description Width, mm.
-       * @default null
-       */
-      width: number | null;
-      /**
-       * Format: double
-       * @description How far it goes down when sat on, mm.
-       * @default null
-       */
-      sag: number | null;
-      /**
-       * Format: double
-       * @description Mass, kg.
-       * @default null
-       */
-      mass: number | null;
-    };
-    /** @description A fit-out in a few figures, to be laid beside another. */
-    Measures: {
-      /**
-       * Format: double
-       * @description What the sheets cost that have a price.
-       */
-      cost: number;
-      /** @description How many sheets have no price. */
-      unpriced: number;
-      /** @description How many sheets. */
-      sheets: number;
-      /**
-       * Format: int32
-       * @description Boards to cut.
-       */
-      boards: number;
-      /** @description What the furniture weighs, in the project's units. */
-      weighs: string;
-      headroom?: components["schemas"]["Figure"] | null;
-      /** @description What of the stow list has its place. */
-      stowed: string[];
-      /** @description Who sits up in bed. */
-      sits: string[];
-      /** @description How long it takes from the road to the night, in words. */
-      evening: string;
-      /** @description What would stop it, in sentences. */
-      stops: string[];
-      /** @description How many things deserve a look. */
-      looks: number;
-    };
-    /** @description A piece of furniture. What the choices may be is known to its kind (`furniture`), not to the document. */
-    Module: {
-      /** @description Its kind, for example `deck`. */
-      kind: string;
-      /** @description What it is called; its kind, if nothing. */
-      name?: string;
-      /** @description Where it goes. */
-      place?: components["schemas"]["ModulePlace"];
-      /** @description How it is held to the vehicle. */
-      held?: components["schemas"]["Held"];
-      /**
-       * Format: double
-       * @description Thickness of finish on one face or edge, mm.
-       */
-      finish?: number;
-      /** @description What covers its edges along the walls and at the front beside that. A deck has it among its choices. */
-      covers?: components["schemas"]["Covers"];
-      /** @description Anything worth noting. */
-      notes?: string;
-      /** @description The choices of its kind. */
-      choices?: {
-        [key: string]: unknown;
-      };
-    };
-    /** @description Where a module goes, by relation: when the survey changes, it moves along. */
-    ModulePlace: {
-      /**
-       * Format: double
-       * @description Forward of the rear threshold, or of the piece it comes after, mm.
-       * @default 0
-       */
-      along: number;
-      /**
-       * @description So far off, or halfway to the front.
-       * @default off
-       */
-      lengthwise: components["schemas"]["Lengthwise"];
-      /**
-       * @description The module after which it comes, towards the front.
-       * @default null
-       */
-      after: string | null;
-      /**
-       * @description The thing of the survey in front of which it begins: along is counted from its front end.
-       * @default null
-       */
-      against: string | null;
-      /**
-       * @description Across the bay.
-       * @default wall_to_wall
-       */
-      across: components["schemas"]["Across"];
-      /**
-       * @description The module beside which it stands: on its left or right where `across` names a wall, else towards the middle.
-       * @default null
-       */
-      beside: string | null;
-      /**
-       * Format: double
-       * @description Off what it stands against or beside, mm.
-       * @default 0
-       */
-      gap: number;
-      /**
-       * Format: double
-       * @description Over what it stands on, mm.
-       * @default 0
-       */
-      up: number;
-      /**
-       * @description The module on which it stands; the floor if none.
-       * @default null
-       */
-      on: string | null;
-    };
-    /** @description A piece of furniture as it is listed and chosen. */
-    ModuleView: {
-      /** @description Identifier. */
-      id: string;
-      /** @description Kind. */
-      kind: string;
-      /** @description What it is called. */
-      name: string;
-      /** @description How many boards, and things bought, it is made of; none while numbers are missing. */
-      boards: number;
-      /** @description What of it moves. */
-      bodies: components["schemas"]["Body"][];
-      /** @description Its choices as a form. */
-      form: components["schemas"]["Field"][];
-    };
-    /** @description A further number of a reading, beside its first two. */
-    More: {
-      /** @description The field. */
-      field: string;
-      /** @description What it is called. */
-      label: string;
-      /** @description It is an angle in degrees, not a length. */
-      degrees: boolean;
-    };
-    /** @description How a body moves. */
-    Motion:
-      | {
-          /** @description Along a direction. */
-          slide: {
-            /** @description Of length one. */
-            along: number[];
+        /** @description A cut of an accepted sheet; its number is its place in the list, from 1. */
+        AcceptedCut: {
+            /** @description `x` or `y`. */
+            axis: components["schemas"]["Axis"];
             /**
              * Format: double
-             * @description How far, mm.
+             * @description Where the kerf begins, mm.
              */
-            travel: number;
-          };
-        }
-      | {
-          /** @description Lifted straight up, then along a level direction. */
-          over: {
+            at: number;
             /**
              * Format: double
-             * @description How far up, mm.
+             * @description Start of the run, mm.
+             */
+            from: number;
+            /**
+             * Format: double
+             * @description End of the run, mm.
+             */
+            to: number;
+        };
+        /** @description A part as it was accepted. */
+        AcceptedPart: {
+            /** @description What is written on it. */
+            mark: string;
+            /**
+             * Format: double
+             * @description Width of its blank, mm.
+             */
+            w: number;
+            /**
+             * Format: double
+             * @description Height of its blank, mm.
+             */
+            h: number;
+            /** @description Its marked corners, mm. */
+            corners: number[][];
+        };
+        /** @description A part on an accepted sheet. */
+        AcceptedPlace: {
+            /** @description Part identifier. */
+            part: string;
+            /** @description Under which name the part as it was then is kept, where that is not the part's own. */
+            like?: string | null;
+            /** @description Lower left corner, width and height as it lies, mm. */
+            at: number[];
+            /** @description Turned by 90 degrees. */
+            rotated?: boolean;
+        };
+        /** @description A sheet as it was accepted. */
+        AcceptedSheet: {
+            /**
+             * Format: int32
+             * @description Its place in the order of cutting.
+             */
+            order: number;
+            /** @description Identifier in the stock. */
+            stock: string;
+            /** @description Material identifier. */
+            material: string;
+            /**
+             * Format: double
+             * @description Thickness, mm.
+             */
+            thickness: number;
+            /**
+             * Format: double
+             * @description Width, mm.
+             */
+            w: number;
+            /**
+             * Format: double
+             * @description Height, mm.
+             */
+            h: number;
+            /** @description Grain. */
+            grain: components["schemas"]["SheetGrain"];
+            /**
+             * Format: double
+             * @description Width of the cut, mm.
+             */
+            kerf: number;
+            /**
+             * Format: double
+             * @description Taken off every factory edge, mm.
+             */
+            trim: number;
+            /** @description Parts on it. */
+            parts: components["schemas"]["AcceptedPlace"][];
+            /** @description Cuts in order. */
+            cuts: components["schemas"]["AcceptedCut"][];
+            /** @description What is left: lower left corner, width, height, mm. */
+            offcuts: number[][];
+        };
+        /**
+         * @description Across the bay.
+         * @enum {string}
+         */
+        Across: "wall_to_wall" | "left_wall" | "right_wall" | "centred";
+        /** @description One number to be taken. */
+        Ask: {
+            /** @description Stage to which it belongs. */
+            stage: string;
+            /** @description Key, stable between plans. */
+            key: string;
+            /** @description What to measure, in a few words. */
+            prompt: string;
+            /** @description How to hold the tape. */
+            how: string;
+            /** @description What the number decides. */
+            why: string;
+            expected?: components["schemas"]["Expected"] | null;
+            /**
+             * @description Between these an answer is stored at once; outside them it is asked back once. Wider than
+             *     `expected`, and there too where that is not shown.
+             */
+            believed?: [
+                {
+                    /**
+                     * Format: double
+                     * @description The exact value, mm.
+                     */
+                    value: number;
+                    /** @description Millimetres to a tenth. */
+                    mm: string;
+                    /** @description Inches to the nearest fraction, in lowest terms. */
+                    inch: string;
+                },
+                {
+                    /**
+                     * Format: double
+                     * @description The exact value, mm.
+                     */
+                    value: number;
+                    /** @description Millimetres to a tenth. */
+                    mm: string;
+                    /** @description Inches to the nearest fraction, in lowest terms. */
+                    inch: string;
+                }
+            ] | null;
+            /** @description What the answer is written to. */
+            target: components["schemas"]["Target"];
+            place?: components["schemas"]["Place"] | null;
+            /** @description The plan waits for it; otherwise it is a refinement. */
+            needed: boolean;
+            /** @description It was read before, and is to be read again. */
+            again?: boolean;
+            /**
+             * Format: double
+             * @description Minutes it takes.
+             */
+            minutes?: number;
+            gain?: components["schemas"]["Figure"] | null;
+            /** @description Other measurements that would do. */
+            instead?: components["schemas"]["Instead"][];
+        };
+        /** @description How a piece is put together. */
+        Assembly: {
+            /** @description The module. */
+            module: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description One after the other. */
+            steps: components["schemas"]["AssemblyStep"][];
+            /** @description Its boards as they are drawn, seen from the rear right and above: the furthest first. */
+            drawn: components["schemas"]["Drawn"][];
+            /** @description Least and greatest place of what is drawn, right and up. */
+            frame: number[][];
+        };
+        /** @description One step. */
+        AssemblyStep: {
+            /** @description The boards that come, by identifier. */
+            boards: string[];
+            /** @description What is done. */
+            words: string;
+            /** @description What holds them, a line each. */
+            holds: string[];
+            /**
+             * Format: int32
+             * @description How many people it takes.
+             */
+            persons: number;
+            /** @description Nothing of it is glued. */
+            comes_apart: boolean;
+            /** @description Screws at which there is no room for a driver while what is there is there, a line each. */
+            tools: string[];
+            /** @description What moves is put together by itself: the body these boards are of. */
+            body: string;
+        };
+        /**
+         * @description The axis along which the place of a cut is measured.
+         * @enum {string}
+         */
+        Axis: "x" | "y";
+        /** @description What is sold by length. */
+        Bar: {
+            /**
+             * Format: double
+             * @description Width of its section, square to its thickness, mm.
+             */
+            width: number;
+            /**
+             * Format: double
+             * @description How long one is, mm.
+             */
+            length: number;
+            /** @description It is bored and bolted, not screwed into. */
+            metal?: boolean;
+        };
+        /** @description The bay at one height. */
+        BayView: {
+            /** @description Height over the load floor. */
+            z: components["schemas"]["Figure"];
+            /** @description What it is called. */
+            name: string;
+            /** @description Free space in plan, things in the way not taken off. */
+            region: components["schemas"]["Region"];
+            /**
+             * Format: double
+             * @description Largest doubt along it.
+             */
+            sd: number;
+            /** @description Left and right wall from the threshold forward: `[x, y, standard deviation]`. */
+            walls: number[][][];
+            differ?: components["schemas"]["Figure"] | null;
+        };
+        /** @description A place where the surface bends. */
+        Bend: {
+            /** @description Where, mm in the frame of the capture. */
+            p: number[];
+            /** @description Seen from the board it is hollow there; else it is round. */
+            hollow: boolean;
+            /** @description Radius of the bend. */
+            radius: components["schemas"]["Figure"];
+        };
+        /** @description How a curve bends. */
+        Bends: {
+            /** @description Hairs over the surface, as long as the bend is tight there: they stand on the outside of the bend. */
+            hairs: components["schemas"]["Hair"][];
+            /** @description Where it is hollow and where it is round, the tightest place of each; none where it is straight. */
+            tightest: components["schemas"]["Bend"][];
+            /** @description Corners: places where it turns at once. */
+            corners: number[][];
+            /** @description In sentences. */
+            words: string;
+        };
+        /** @description A board where it lies. */
+        BoardView: {
+            /** @description `module/board`. */
+            id: string;
+            /** @description The module. */
+            module: string;
+            /** @description What is written on it. */
+            mark: string;
+            /** @description What it is for. */
+            role: string;
+            /** @description The body it belongs to: what moves as one. */
+            body: string;
+            /**
+             * Format: double
+             * @description Thickness, mm.
+             */
+            thickness: number;
+            /** @description Exact shape with holes and notches. */
+            outline: components["schemas"]["Region"];
+            /** @description Grooves and rabbets taken out of it. */
+            pockets: components["schemas"]["Pocket"][];
+            /** @description Where it lies, by state. */
+            poses: {
+                [key: string]: components["schemas"]["Pose"];
+            };
+        };
+        /** @description The `application/problem+json` document. */
+        Body: components["schemas"]["Problem"] & {
+            /**
+             * Format: int32
+             * @description HTTP status.
+             */
+            status: number;
+            /**
+             * Format: int32
+             * @description For 409: the revision now.
+             */
+            revision?: number | null;
+            /** @description For 409: the places with both values. */
+            conflicts?: Record<string, never>[];
+        };
+        /** @description How far a body is open in a state. */
+        BodyState: {
+            /** @description `module/body`. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description Its module. */
+            module: string;
+            /**
+             * Format: double
+             * @description 0 shut, 1 all the way.
+             */
+            open: number;
+            /**
+             * Format: double
+             * @description How far it would be opened in use.
+             */
+            usual: number;
+            /** @description In words: `shut`, `open to 85°`, `out 520 mm`. */
+            words: string;
+            /** @description In the same words: shut, and opened as in use. */
+            ends: string[];
+        };
+        /**
+         * @description What will be built.
+         * @enum {string}
+         */
+        Build: "bed" | "high";
+        /** @description A height under comparison. */
+        Candidate: {
+            /**
+             * Format: double
+             * @description Deck underside over the load floor, mm.
+             */
+            underside: number;
+            /** @description Why it is a candidate. */
+            note?: string;
+        };
+        /** @description A height under comparison. */
+        CandidateView: {
+            /** @description Its identifier. */
+            id: string;
+            /** @description Why it is one. */
+            note: string;
+            /** @description The answers at it. */
+            rung: components["schemas"]["RungView"];
+            /** @description What does not stand under it. */
+            misses: string[];
+            /** @description Who does not sit up. */
+            stoops: string[];
+        };
+        /**
+         * @description The plane in which a curve was captured.
+         * @enum {string}
+         */
+        CapturePlane: "level" | "across";
+        /**
+         * @description Ways of capturing.
+         * @enum {string}
+         */
+        CaptureWay: "ordinates" | "offset_block" | "scribe" | "two_pin" | "runs" | "drawn";
+        /** @description A number of a handle at which what is pulled meets something. */
+        Catch: {
+            /**
+             * Format: double
+             * @description The number, mm.
+             */
+            value: number;
+            /** @description What is there: `rib, left`, `frame of the deck`. */
+            what: string;
+        };
+        /** @description One change. */
+        Change: {
+            /** @description `part`, `finding`, `choice` or `reading`. */
+            kind: string;
+            /** @description In a sentence. */
+            sentence: string;
+        };
+        /** @description What changed between a named version and now. */
+        Compared: {
+            /** @description The changes in words, those with most consequence first. */
+            changes: components["schemas"]["Change"][];
+            /** @description The plan as it was then. */
+            then: components["schemas"]["Plan"];
+        };
+        /** @description A corner to be marked, from the lower left corner of the blank. */
+        Corner: {
+            /** @description Its letter. */
+            letter: string;
+            /** @description To the right. */
+            u: components["schemas"]["Figure"];
+            /** @description Up. */
+            v: components["schemas"]["Figure"];
+        };
+        /**
+         * @description What becomes of corners.
+         * @enum {string}
+         */
+        Corners: "keep" | "smooth";
+        /**
+         * @description What may be done over a thing.
+         * @enum {string}
+         */
+        Cover: "may" | "reach" | "keep";
+        /** @description Thickness of carpet or foam on the edges of a piece, mm: its boards are cut so much smaller there. */
+        Covers: {
+            /**
+             * Format: double
+             * @description On the edge along the left wall.
+             * @default 0
+             */
+            left: number;
+            /**
+             * Format: double
+             * @description Along the right wall.
+             * @default 0
+             */
+            right: number;
+            /**
+             * Format: double
+             * @description Along the front end.
+             * @default 0
+             */
+            front: number;
+        };
+        /** @description What a file holds. */
+        CurveFile: {
+            /** @description The unit that its lengths were read in. */
+            unit: string;
+            /** @description The file says so, or the asker did; else it is a guess. */
+            sure: boolean;
+            /** @description How the unit is known. */
+            why: string;
+            /** @description Its curves, the longest first. */
+            curves: components["schemas"]["FileCurve"][];
+            /** @description What was left out, in words; empty if nothing was. */
+            left_out: string;
+        };
+        /** @description A point known in both frames. A missing number makes it count for nothing. */
+        CurveLandmark: {
+            /**
+             * Format: double
+             * @description In the capture: to the right, mm.
+             * @default null
+             */
+            a: number | null;
+            /**
+             * Format: double
+             * @description In the capture: up, mm.
+             * @default null
+             */
+            b: number | null;
+            /**
+             * Format: double
+             * @description In the vehicle: forward of the threshold; in a plane across, height over the load floor, mm.
+             * @default null
+             */
+            u: number | null;
+            /**
+             * Format: double
+             * @description In the vehicle: off the centre line, towards the curve's own wall (of the front: to the left), mm.
+             * @default null
+             */
+            v: number | null;
+        };
+        /** @description Where a captured curve lies in the vehicle: then it counts for every board at that wall. */
+        CurvePlacing: {
+            /** @description What it is the curve of. */
+            of: components["schemas"]["VehicleFace"];
+            /** @description In which plane it was captured. */
+            plane?: components["schemas"]["CapturePlane"];
+            /**
+             * Format: double
+             * @description Height of a level plane over the load floor, or how far forward of the threshold one across lies, mm.
+             */
+            at?: number | null;
+            /** @description Points that were found both in the capture and in the vehicle. */
+            landmarks?: {
+                [key: string]: components["schemas"]["CurveLandmark"];
+            };
+            /** @description Kept, but the boards do not go by it. */
+            aside?: boolean;
+        };
+        /**
+         * @description One reading, by the way of capturing: along and depth; from the first and the second pin; right and up; the length of a run,
+         *     and from its beginning straight to the end of the next (negative where the corner stands out).
+         */
+        CurveReading: {
+            /**
+             * Format: double
+             * @description The first, mm.
+             * @default null
+             */
+            a: number | null;
+            /**
+             * Format: double
+             * @description The second, mm.
+             * @default null
+             */
+            b: number | null;
+            /**
+             * Format: double
+             * @description From the third pin, mm.
+             * @default null
+             */
+            c: number | null;
+            /**
+             * Format: double
+             * @description By how much the corner after a run turns inwards, degrees; negative where it stands out.
+             * @default null
+             */
+            angle: number | null;
+            /**
+             * Format: double
+             * @description Radius of that corner, mm.
+             * @default null
+             */
+            radius: number | null;
+            /**
+             * @description The surface has a corner here: it is not smoothed over. Runs have theirs between them.
+             * @default false
+             */
+            corner: boolean;
+        };
+        /** @description How sure a curve is. */
+        CurveSureness: {
+            /** @description Along the drawing, mm, and what the curve may be off there, two standard deviations, mm: corner to corner. */
+            band: number[][][];
+            /** @description The readings in their order along it. */
+            off: components["schemas"]["ReadingOff"][];
+            /** @description Where the band is widest, from the middle to its border. */
+            widest: components["schemas"]["Figure"];
+            /** @description What the furthest reading lies off, the one that is wrong aside. */
+            furthest: components["schemas"]["Figure"];
+            astray?: components["schemas"]["Figure"] | null;
+        };
+        /** @description A captured curve. */
+        CurveTemplate: {
+            /**
+             * @description What it is called.
+             * @default
+             */
+            name: string;
+            /**
+             * @description How it is captured.
+             * @default ordinates
+             */
+            way: components["schemas"]["CaptureWay"];
+            /**
+             * Format: double
+             * @description Noise of a reading, one standard deviation, mm.
+             * @default 0.5
+             */
+            sd: number;
+            /**
+             * @description What becomes of corners.
+             * @default keep
+             */
+            corners: components["schemas"]["Corners"];
+            /**
+             * @description On which side of the line, or of the straight edge, the surface lies.
+             * @default left
+             */
+            surface: components["schemas"]["SurfaceSide"];
+            /**
+             * Format: double
+             * @description How far the line was drawn off the surface, mm.
+             * @default 38
+             */
+            offset: number;
+            /**
+             * Format: double
+             * @description How far the surface lies behind the runs that were measured: a shell behind its lining, mm.
+             * @default 0
+             */
+            behind: number;
+            /**
+             * Format: double
+             * @description Width of a block's flat face, mm.
+             * @default 0
+             */
+            contact_width: number;
+            /**
+             * Format: double
+             * @description Direction in which a pencil was held off, degrees from the first axis.
+             * @default 90
+             */
+            direction: number;
+            /**
+             * Format: double
+             * @description Radius of a probe's round tip, mm.
+             * @default 0
+             */
+            tip_radius: number;
+            /**
+             * Format: double
+             * @description Length of the straight edge, or how far apart the pins are, mm.
+             * @default 1000
+             */
+            apart: number;
+            /**
+             * Format: double
+             * @description From the first pin to a third, on the side away from the surface, mm.
+             * @default null
+             */
+            third_a: number | null;
+            /**
+             * Format: double
+             * @description From the second pin to the third, mm.
+             * @default null
+             */
+            third_b: number | null;
+            /**
+             * Format: double
+             * @description The board is cut so much short of the surface, mm.
+             * @default 1
+             */
+            clearance: number;
+            /**
+             * @description The readings, in the order of their identifiers.
+             * @default {}
+             */
+            stations: {
+                [key: string]: components["schemas"]["CurveReading"];
+            };
+            /** @default null */
+            place: components["schemas"]["CurvePlacing"] | null;
+            /**
+             * @description The photo that it was read from, kept beside the project: its print, SHA-256 in hexadecimal.
+             * @default null
+             */
+            photo: string | null;
+        };
+        /** @description A numbered cut. */
+        CutLine: {
+            /**
+             * Format: int32
+             * @description Order on this sheet, from 1.
+             */
+            n: number;
+            /** @description `x`: the saw runs along y at a constant x. `y`: the other way. */
+            axis: string;
+            /**
+             * Format: double
+             * @description The kerf takes `at .. at + kerf`.
+             */
+            at: number;
+            /**
+             * Format: double
+             * @description Start of the run.
+             */
+            from: number;
+            /**
+             * Format: double
+             * @description End of the run.
+             */
+            to: number;
+        };
+        /** @description A cut to tick off. */
+        CutView: {
+            /** @description Names this cut for ticking off, once its sheet is accepted. */
+            key: string;
+            /** @description It was ticked off. */
+            done: boolean;
+            /**
+             * Format: int32
+             * @description Its number.
+             */
+            n: number;
+            /** @description `x` or `y`: the axis along which `at` is measured. */
+            axis: string;
+            /** @description Where the kerf begins. */
+            at: components["schemas"]["Figure"];
+            /**
+             * Format: double
+             * @description Start of the run, mm.
+             */
+            from: number;
+            /**
+             * Format: double
+             * @description End of the run, mm.
+             */
+            to: number;
+            /** @description Length of the run. */
+            length: components["schemas"]["Figure"];
+            /** @description Which fence setting: from the edge of the piece being cut. */
+            set: components["schemas"]["Figure"];
+            /** @description In words. */
+            text: string;
+        };
+        /** @description A scan as cut. */
+        Cuts: {
+            /** @description Points in the file. */
+            points: number;
+            /**
+             * Format: double
+             * @description What is left at the points it was placed by, mm.
+             */
+            rms: number;
+            /** @description Some of the points, in the vehicle if placed, to choose from. */
+            shown: number[][];
+            /** @description What was found. */
+            found: components["schemas"]["Found"][];
+            /** @description Sections across, `[y, z]`, thinned. */
+            across: number[][][];
+            /** @description Walls at the heights, and at the stations across, as curves that lie in the vehicle: to be taken instead of the readings. */
+            sections: components["schemas"]["FileCurve"][];
+            /** @description The edit that adds the readings. */
+            patch: Record<string, never>[];
+        };
+        /** @description The saw. */
+        Cutting: {
+            /**
+             * Format: double
+             * @description Width of the cut, mm.
+             * @default 3
+             */
+            kerf: number;
+            /**
+             * Format: double
+             * @description Taken off every factory edge, mm.
+             * @default 5
+             */
+            trim: number;
+            /**
+             * @description Cuts that were made, by their key, with the time.
+             * @default {}
+             */
+            ticked: {
+                [key: string]: string;
+            };
+            /** @default null */
+            accepted: components["schemas"]["Accepted"] | null;
+            /**
+             * @description Boards, by identifier (`module/board`), whose grain runs the other way than their kind asks for.
+             * @default []
+             */
+            turned: string[];
+        };
+        /** @description A point that heights hang from. */
+        Datum: {
+            /** @description What it is called. */
+            name: string;
+            /** @description What it is. */
+            kind: components["schemas"]["DatumKind"];
+            /**
+             * Format: double
+             * @description Its height over the load floor at the threshold, mm.
+             */
+            z: number;
+            /** @description Does not give when pushed. */
+            hard?: boolean;
+        };
+        /**
+         * @description Kinds of datum.
+         * @enum {string}
+         */
+        DatumKind: "floor" | "threshold" | "roof_tube" | "sill";
+        /** @description A platform worked out as far as the numbers allow, to be shown. */
+        DeckPlan: {
+            /** @description Module identifier. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description Height of its underside. */
+            underside: components["schemas"]["Figure"];
+            /** @description Its thickness. */
+            thickness: components["schemas"]["Figure"];
+            /** @description Free space in plan at its height. */
+            bay: components["schemas"]["Region"];
+            /** @description Things it is cut out round. */
+            obstacles: components["schemas"]["Region"][];
+            /** @description Things that stay below it. */
+            below: components["schemas"]["Region"][];
+            /** @description The pieces in the vehicle frame, reliefs cut. */
+            panels: components["schemas"]["Region"][];
+            /** @description Clearance to the walls, and how it came about. */
+            clearance: components["schemas"]["Why"];
+            /** @description Support lines across the bay, x in mm. */
+            lines: number[];
+            /** @description What stands on the floor, in plan. */
+            supports: components["schemas"]["Region"][];
+            /** @description Vent holes, in plan. */
+            vents: number[][];
+            span?: components["schemas"]["Figure"] | null;
+            /** @description How it is parted. */
+            split: components["schemas"]["Split"];
+            /**
+             * Format: double
+             * @description Area of the deck, mm2.
+             */
+            area: number;
+        };
+        /** @description A dimension line. */
+        Dim: {
+            /** @description Start, mm in the blank's frame. */
+            from: number[];
+            /** @description End. */
+            to: number[];
+            /** @description What it says. */
+            figure: components["schemas"]["Figure"];
+            /** @description `top`, `bottom`, `left`, `right`. */
+            side: string;
+        };
+        /** @description A door in a wall. */
+        DoorView: {
+            /** @description Identifier. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description Along the wall in plan, from its rear edge. */
+            line: number[][];
+            /** @description Its outline in side view, `[x, z]`. */
+            outline: number[][];
+        };
+        /** @description A board as it is drawn. */
+        Drawn: {
+            /** @description The board. */
+            board: string;
+            /** @description What is written on it. */
+            mark: string;
+            /** @description Its faces that are seen, right and up. */
+            faces: components["schemas"]["Region"][];
+            /** @description Where its mark is written. */
+            at: number[];
+        };
+        /** @description A stretch of edge along something that leans. */
+        EdgeBevel: {
+            /** @description The edge, mm from the lower left corner of the blank. */
+            along: number[][];
+            /**
+             * Format: double
+             * @description Tilt of the saw from square, degrees.
+             */
+            deg: number;
+            /** @description The face that is larger then, `upper` or `lower`, of a board on edge `front`, `rear`, `left` or `right`: the line is drawn on the other. */
+            larger: string;
+        };
+        /**
+         * @description How the ends of a thing run into its inner face, seen from above.
+         * @enum {string}
+         */
+        Ends: "square" | "bevelled" | "rounded";
+        /** @description All states and the moves between them. */
+        Evening: {
+            /** @description In the order of an evening. */
+            states: components["schemas"]["StateView"][];
+            /** @description From each to the next. */
+            moves: components["schemas"]["Move"][];
+        };
+        /** @description A value foreseen. */
+        Expected: {
+            /** @description The value. */
+            figure: components["schemas"]["Figure"];
+            /** @description Plus or minus, mm. */
+            plus_minus: components["schemas"]["Figure"];
+        };
+        /**
+         * @description A face of a board.
+         * @enum {string}
+         */
+        Face: "top" | "bottom";
+        /**
+         * @description How two boards hold together.
+         * @enum {string}
+         */
+        Fasten: "butt" | "pocket" | "groove" | "face" | "blocks" | "brackets" | "lies";
+        /** @description A hole or relief. */
+        Feature: {
+            /** @description `vent`, `hole`, `bore` (it does not go through), `relief`, `window` or `groove`. */
+            kind: string;
+            /** @description Centre from the lower left corner, mm. */
+            at: number[];
+            /** @description The same to be shown: across, up. */
+            centre: [
+                {
+                    /**
+                     * Format: double
+                     * @description The exact value, mm.
+                     */
+                    value: number;
+                    /** @description Millimetres to a tenth. */
+                    mm: string;
+                    /** @description Inches to the nearest fraction, in lowest terms. */
+                    inch: string;
+                },
+                {
+                    /**
+                     * Format: double
+                     * @description The exact value, mm.
+                     */
+                    value: number;
+                    /** @description Millimetres to a tenth. */
+                    mm: string;
+                    /** @description Inches to the nearest fraction, in lowest terms. */
+                    inch: string;
+                }
+            ];
+            diameter?: components["schemas"]["Figure"] | null;
+            /** @description Size of a rectangular one. */
+            size?: [
+                {
+                    /**
+                     * Format: double
+                     * @description The exact value, mm.
+                     */
+                    value: number;
+                    /** @description Millimetres to a tenth. */
+                    mm: string;
+                    /** @description Inches to the nearest fraction, in lowest terms. */
+                    inch: string;
+                },
+                {
+                    /**
+                     * Format: double
+                     * @description The exact value, mm.
+                     */
+                    value: number;
+                    /** @description Millimetres to a tenth. */
+                    mm: string;
+                    /** @description Inches to the nearest fraction, in lowest terms. */
+                    inch: string;
+                }
+            ] | null;
+        };
+        /** @description One choice as it is asked for. */
+        Field: {
+            /** @description JSON Pointer in the document. */
+            pointer: string;
+            /** @description What it is called. */
+            label: string;
+            /** @description What is typed or chosen. */
+            value: components["schemas"]["FieldValue"];
+            /** @description What an empty field means, if it may be empty. */
+            empty?: string | null;
+            /** @description What it decides, or what is allowed. */
+            why: string;
+        };
+        /** @description What a field holds. */
+        FieldValue: {
+            now?: components["schemas"]["Figure"] | null;
+            /** @enum {string} */
+            kind: "length";
+        } | {
+            /**
+             * Format: int32
+             * @description Now.
+             */
+            now?: number | null;
+            /** @enum {string} */
+            kind: "count";
+        } | {
+            /** @description Now. */
+            now: string;
+            /** @enum {string} */
+            kind: "text";
+        } | {
+            /**
+             * Format: double
+             * @description Now, kg.
+             */
+            now: number;
+            /** @enum {string} */
+            kind: "mass";
+        } | {
+            /** @description Now. */
+            now: string;
+            /** @description Value and words. */
+            options: string[][];
+            /** @enum {string} */
+            kind: "choice";
+        } | {
+            /** @description Its identifier. */
+            now: string;
+            /** @description What is sold by length may be chosen too. */
+            bars: boolean;
+            /** @enum {string} */
+            kind: "material";
+        };
+        /** @description A length in both systems, ready to be shown. */
+        Figure: {
+            /**
+             * Format: double
+             * @description The exact value, mm.
+             */
+            value: number;
+            /** @description Millimetres to a tenth. */
+            mm: string;
+            /** @description Inches to the nearest fraction, in lowest terms. */
+            inch: string;
+        };
+        /** @description A curve of a file. */
+        FileCurve: {
+            /** @description What the file calls it. */
+            name: string;
+            /** @description How long it is. */
+            length: components["schemas"]["Figure"];
+            /** @description How wide and how high it is. */
+            size: components["schemas"]["Figure"][];
+            /** @description It ends where it begins: it is taken from there, once round. */
+            closed: boolean;
+            /** @description Why it cannot be taken, if it cannot. */
+            cannot?: string | null;
+            /** @description A captured curve of it, to be added under an identifier. */
+            template: Record<string, never>;
+        };
+        /** @description One judgement. */
+        Finding: {
+            /** @description Stable identifier, once in a plan. */
+            id: string;
+            /** @description The check that judged. */
+            check: string;
+            /** @description Identifier of what is judged: a module, a part, a thing, a reading's key; empty for the whole project. */
+            subject: string;
+            /** @description The state of the vehicle in which it holds, if not in all. */
+            state?: string | null;
+            /** @description How bad. */
+            level: components["schemas"]["Severity"];
+            /** @description Stage at which it can be changed. */
+            stage: string;
+            /** @description The judgement in a sentence. */
+            sentence: string;
+            /** @description The numbers behind it. */
+            numbers: components["schemas"]["Step"][];
+            /** @description The rule. */
+            rule: string;
+            /** @description Where the rule comes from. */
+            source: string;
+            show?: components["schemas"]["Show"] | null;
+            /** @description Changes the tool can make. */
+            offers: components["schemas"]["Offer"][];
+        };
+        /** @description A board held in place once. */
+        Fit: {
+            /** @description The board, `module/board`. */
+            board: string;
+            /** @description What was written on it then. */
+            mark?: string;
+            /** @description When, RFC 3339. */
+            when?: string;
+            /** @description Its shape as it was cut, in its own plane. */
+            outline: components["schemas"]["Region"];
+            /**
+             * Format: double
+             * @description Its thickness, mm.
+             */
+            thickness: number;
+            /** @description Where it was to lie. */
+            pose: components["schemas"]["Pose"];
+            /** @description How it went as a whole. */
+            went?: components["schemas"]["Went"];
+            /** @description What was seen along its edges. */
+            places?: {
+                [key: string]: components["schemas"]["FitPlace"];
+            };
+            /** @description Kept, but the plan does not go by it. */
+            aside?: boolean;
+        };
+        /** @description A board that can be held in place: some of its edge runs along the vehicle. */
+        FitBoard: {
+            /** @description `module/board`. */
+            board: string;
+            /** @description What is written on it. */
+            mark: string;
+            /** @description What it is. */
+            name: string;
+            /** @description How it is looked at: `above` (forward to the right, left up) or `behind` (left to the left). */
+            seen: string;
+            /** @description As it is to be cut now, mm as it is seen. */
+            outline: components["schemas"]["Region"];
+            /** @description A new round, ready to be stored. */
+            fresh: components["schemas"]["Fit"];
+            /** @description What is tapped for how much: few enough for a thumb. */
+            gauge: components["schemas"]["Figure"][];
+            /** @description The rounds so far, the oldest first. */
+            rounds: components["schemas"]["FitRound"][];
+            verdict?: components["schemas"]["FitVerdict"] | null;
+        };
+        /** @description A place on a board's edge and what was seen there. */
+        FitPlace: {
+            /** @description Which face of the vehicle the edge runs along. */
+            of: components["schemas"]["VehicleFace"];
+            /** @description Where on the board, in its own plane, mm. */
+            at: number[];
+            /** @description Square to the edge, outwards, of length one. */
+            out: number[];
+            /** @description What was seen. */
+            says: components["schemas"]["Says"];
+            /**
+             * Format: double
+             * @description How much, mm; nothing for `touches`.
+             */
+            mm?: number | null;
+            /** @description Set aside by the user: kept, but not counted. */
+            aside?: boolean;
+        };
+        /** @description A round: the board was held in place once. */
+        FitRound: {
+            /** @description Identifier. */
+            id: string;
+            /** @description When. */
+            when: string;
+            /** @description How it went. */
+            went: components["schemas"]["Went"];
+            /** @description The board as it was, mm as it is seen. */
+            outline: components["schemas"]["Region"];
+            /** @description Where to look. */
+            places: components["schemas"]["FitSpot"][];
+            /** @description In the board's last round: where else along the edge a finger may tap, because the gap changes there. */
+            between: components["schemas"]["FitSpot"][];
+            /** @description How many of them were answered. */
+            answered: number;
+            /** @description The plan does not go by it. */
+            aside: boolean;
+        };
+        /** @description A place on the edge. */
+        FitSpot: {
+            /** @description Its key in the round. */
+            key: string;
+            /** @description Where it is, in words. */
+            words: string;
+            /** @description Where it is drawn, mm as it is seen. */
+            at: number[];
+            /** @description Square to the edge, outwards, as it is seen. */
+            out: number[];
+            /** @description What the plan expects to be seen now. */
+            expected: components["schemas"]["Figure"];
+            /** @description An answer ready to be stored, but for what is seen. */
+            answer: components["schemas"]["FitPlace"];
+            /** @description The same as briefly as a drawing wants it: `5`, `0`, `-3` for proud. */
+            tag?: string | null;
+            /** @description What was seen, in words: `gap 5 mm`. */
+            said?: string | null;
+            /** @description It does not go together with the rest: it is asked again and not counted. */
+            doubted: boolean;
+        };
+        /** @description A stretch of an edge. */
+        FitStretch: {
+            /** @description Along which face. */
+            of: components["schemas"]["VehicleFace"];
+            /** @description From where. */
+            from: components["schemas"]["Figure"];
+            /** @description To where. */
+            to: components["schemas"]["Figure"];
+            /** @description How much at the most: to come off, or width of the strip. */
+            most: components["schemas"]["Figure"];
+            /** @description In words. */
+            words: string;
+            /** @description Where it is drawn, mm as it is seen. */
+            line: number[][];
+        };
+        /** @description What becomes of a board. */
+        FitVerdict: {
+            /** @description In a sentence. */
+            sentence: string;
+            /** @description Where something comes off. */
+            trims: components["schemas"]["FitStretch"][];
+            /** @description Where a strip fills a gap. */
+            strips: components["schemas"]["FitStretch"][];
+            /** @description It is cut anew. */
+            recut: boolean;
+            /** @description Marks of parts that can be cut from the old one, one of them at a time. */
+            good_for: string[];
+        };
+        /** @description A part of the vehicle that stands in the way. */
+        FixedView: {
+            /** @description Its identifier in the survey. */
+            id: string;
+            /** @description Its name. */
+            name: string;
+            /** @description At which side it stands. */
+            side: components["schemas"]["Side"];
+            /**
+             * Format: double
+             * @description Its underside over the floor, mm.
+             */
+            from: number;
+            /** @description Its top over the floor. */
+            top: components["schemas"]["Figure"];
+        };
+        /** @description A place to fix to. Lengths in mm, vehicle frame. */
+        Fixing: {
+            /** @description What it is called. */
+            name: string;
+            /** @description What it is. */
+            kind: components["schemas"]["FixingKind"];
+            /** @description Where, `[x, y, z]`. */
+            at: number[];
+            /** @description Thread, as on the bolt. */
+            thread?: string;
+            /**
+             * Format: double
+             * @description How deep a screw may go before it comes to the skin or to what is behind.
+             */
+            depth?: number | null;
+        };
+        /** @description A mark, and the hole that follows from it. */
+        FixingHole: {
+            /** @description Its identifier. */
+            id: string;
+            /** @description The board's identifier. */
+            board: string;
+            /** @description How far the mark may be off. */
+            off: components["schemas"]["Figure"];
+            /** @description Diameter of the hole that works all the same. */
+            hole: components["schemas"]["Figure"];
+            /** @description Why there is no hole, if there is none, or what is wrong with it. */
+            wrong?: string | null;
+            /** @description It cannot be: the board is not there, or the hole lies off it. */
+            stop: boolean;
+        };
+        /**
+         * @description Kinds of fixing.
+         * @enum {string}
+         */
+        FixingKind: "threaded_hole" | "tie_down" | "seat_bolt" | "cargo_bolt" | "rib" | "floor_ply";
+        /** @description A mark on a board, measured from two of its edges. */
+        FixingMark: {
+            /**
+             * @description What it is the mark of.
+             * @default
+             */
+            name: string;
+            /**
+             * @description The board, by identifier.
+             * @default
+             */
+            board: string;
+            /**
+             * Format: double
+             * @description From the left edge of its card, mm.
+             * @default null
+             */
+            left: number | null;
+            /**
+             * Format: double
+             * @description From the lower edge of its card, mm.
+             * @default null
+             */
+            low: number | null;
+            /**
+             * Format: double
+             * @description Diameter of the bolt or stud, mm.
+             * @default 8
+             */
+            bolt: number;
+            /**
+             * Format: double
+             * @description How sure each of the two is, one standard deviation, mm.
+             * @default 0.7
+             */
+            sd: number;
+        };
+        /**
+         * @description The shape of a thing.
+         * @enum {string}
+         */
+        Form: "box" | "sloped" | "rounded" | "free";
+        /** @description A layout that can be accepted. */
+        Found: {
+            /** @description How many sheets it takes. */
+            sheets: number;
+            /** @description How many the layout takes that is shown. */
+            before: number;
+            /** @description The change that accepts it, as JSON Patch. */
+            patch: Record<string, never>[];
+        };
+        /** @description A bin, case or appliance. Outside sizes with lid and handle. */
+        Gear: {
+            /** @description What it is. */
+            name: string;
+            /**
+             * Format: double
+             * @description Width, mm.
+             */
+            w?: number | null;
+            /**
+             * Format: double
+             * @description Depth, mm.
+             */
+            d?: number | null;
+            /**
+             * Format: double
+             * @description Height with lid and handle, mm.
+             */
+            h?: number | null;
+            /**
+             * Format: int32
+             * @description How many.
+             */
+            count?: number;
+            /**
+             * Format: double
+             * @description Free height above it, mm.
+             */
+            lid_clearance?: number;
+            /**
+             * Format: double
+             * @description For an appliance: height of the slide it stands on, mm.
+             */
+            slide?: number;
+            /**
+             * Format: double
+             * @description For an appliance: air it needs above, mm.
+             */
+            air?: number;
+            /** @description When it must be within reach. */
+            reach?: components["schemas"]["Reach"];
+            /**
+             * Format: double
+             * @description Mass of one, kg.
+             */
+            mass?: number | null;
+            /** @description Stands under the deck. */
+            under_deck?: boolean;
+        };
+        /** @description Stiffness and strength at one thickness. */
+        Grade: {
+            /**
+             * Format: double
+             * @description Thickness, mm.
+             */
+            thickness: number;
+            /**
+             * Format: double
+             * @description Modulus of elasticity in bending along the face grain, N/mm2.
+             */
+            e_along: number;
+            /**
+             * Format: double
+             * @description Across the face grain, N/mm2.
+             */
+            e_across: number;
+            /**
+             * Format: double
+             * @description Bending strength along, characteristic, N/mm2.
+             */
+            f_along: number;
+            /**
+             * Format: double
+             * @description Bending strength across, characteristic, N/mm2.
+             */
+            f_across: number;
+        };
+        /** @description A hair. */
+        Hair: {
+            /** @description Where it stands, mm in the frame of the capture. */
+            p: number[];
+            /** @description Where it points; its length is 1 at the tightest place of the curve. */
+            to: number[];
+        };
+        /** @description Something to pull at. */
+        Handle: {
+            /** @description JSON Pointer of the number. */
+            pointer: string;
+            /** @description What that is called. */
+            label: string;
+            /**
+             * Format: double
+             * @description The number now, mm.
+             */
+            value: number;
+            /** @description The axis along which it is pulled: 0 along the vehicle, 1 to the left, 2 up. */
+            axis: number;
+            /** @description The middle of what moves, mm. */
+            at: number[];
+            /**
+             * Format: double
+             * @description So many mm it moves for one mm of the number.
+             */
+            per: number;
+            /** @description Numbers at which it meets what holds: there it catches while it is pulled. */
+            catches?: components["schemas"]["Catch"][];
+        };
+        /** @description A line of what is bought. */
+        HardwareLine: {
+            /** @description What. */
+            what: string;
+            /** @description Its size. */
+            size: string;
+            /**
+             * Format: int32
+             * @description How many are used.
+             */
+            count: number;
+            /**
+             * Format: int32
+             * @description How many more to buy.
+             */
+            spare: number;
+            /** @description For which pieces. */
+            places: string[];
+        };
+        /** @description What is taken off the headroom. */
+        Headroom: {
+            /**
+             * Format: double
+             * @description Lining and insulation still to come, mm.
+             * @default 0
+             */
+            finish: number;
+            /**
+             * Format: double
+             * @description Air wanted over a head, mm.
+             * @default 0
+             */
+            clearance: number;
+            /**
+             * @description Somebody wants to sit up on the bed.
+             * @default true
+             */
+            sit: boolean;
+        };
+        /** @description The server answers. */
+        Health: {
+            /** @description Always `ok`. */
+            status: string;
+            /** @description Version of the program. */
+            version: string;
+        };
+        /** @description What became of a message or a press. */
+        Heard: {
+            /** @description `reading`, `on`, `off`, `duplicate` or `lost`. */
+            what: string;
+            /**
+             * Format: double
+             * @description The distance, mm.
+             */
+            mm?: number | null;
+            /**
+             * Format: int64
+             * @description Messages lost before it.
+             */
+            lost: number;
+        };
+        /** @description How a piece is held to the vehicle. */
+        Held: {
+            /**
+             * @description By what.
+             * @default anchors
+             */
+            by: components["schemas"]["HeldBy"];
+            /**
+             * @description The piece to which it is screwed, where it is held by another one.
+             * @default null
+             */
+            to: string | null;
+            /**
+             * Format: double
+             * @description Thickness of the floor that takes screws, where it is screwed to the floor, mm.
+             * @default null
+             */
+            floor: number | null;
+        };
+        /**
+         * @description By what a piece is held.
+         * @enum {string}
+         */
+        HeldBy: "anchors" | "floor" | "strips" | "piece" | "weight";
+        /** @description A place at which a piece is held. */
+        HoldPoint: {
+            /** @description What it is called. */
+            name: string;
+            /** @description Where, in the vehicle. */
+            at: number[];
+            /** @description `module/board`. */
+            board: string;
+            /** @description What is done there. */
+            words: string;
+            /** @description What it has to hold, and what it is counted for. */
+            takes: string;
+            /** @description It holds that. */
+            enough: boolean;
+        };
+        /** @description How a piece is held. */
+        HoldView: {
+            /** @description The module. */
+            module: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description The choices. */
+            form: components["schemas"]["Field"][];
+            /** @description What it weighs with what is in it and what is screwed to it. */
+            weighs: string;
+            /** @description What pulls it forward when braking hard. */
+            forward: string;
+            /** @description What pulls it to a side in a bend. */
+            side: string;
+            /** @description Where it is held. */
+            points: components["schemas"]["HoldPoint"][];
+            /** @description Whether that is enough, in a sentence. */
+            words: string;
+            /** @description It is. */
+            holds: boolean;
+            /** @description Nothing is noted that could hold it. */
+            nothing: boolean;
+        };
+        /** @description Another way to the same number. */
+        Instead: {
+            /** @description What to measure, in a few words. */
+            prompt: string;
+            /** @description Of what. */
+            quantity: components["schemas"]["Quantity"];
+        };
+        /**
+         * @description What a reading was taken with.
+         * @enum {string}
+         */
+        Instrument: "tape" | "laser" | "simulated" | "level" | "scan" | "other";
+        /** @description A code for one device. */
+        Invitation: {
+            /** @description The address to open on the phone; it holds the code. */
+            address: string;
+            /** @description The same as a picture (SVG). */
+            picture: string;
+            /**
+             * Format: int64
+             * @description For so long, seconds.
+             */
+            seconds: number;
+        };
+        /** @description A thing under the deck. */
+        ItemView: {
+            /** @description Its identifier. */
+            id: string;
+            /** @description Its name. */
+            name: string;
+            /** @description Its height. */
+            h: components["schemas"]["Figure"];
+            /** @description Free height it wants above. */
+            clearance: components["schemas"]["Figure"];
+            /** @description Height it needs in all. */
+            needs: components["schemas"]["Figure"];
+            /** @description It stands under the chosen height. */
+            fits?: boolean | null;
+            /** @description How the need came about. */
+            why: components["schemas"]["Step"][];
+        };
+        /** @description A joint of a piece of furniture. */
+        JointView: {
+            /** @description `module/board`: the one that is screwed through, or has the groove. */
+            a: string;
+            /** @description `module/board`. */
+            b: string;
+            /** @description How. */
+            how: components["schemas"]["Fasten"];
+            /** @description How far they touch. */
+            length: components["schemas"]["Figure"];
+            /**
+             * Format: int32
+             * @description How many screws.
+             */
+            screws: number;
+            /** @description What holds it: `3 screws 4 x 40 mm, glue`. */
+            words: string;
+            /** @description It must come apart again. */
+            apart: boolean;
+        };
+        /** @description A kind of furniture. */
+        KindView: {
+            /** @description Its name in documents. */
+            kind: string;
+            /** @description What one wants it for. */
+            purpose: string;
+            /** @description JSON Schema of its choices. */
+            schema: unknown;
+        };
+        /** @description The ladder as it is drawn. */
+        Ladder: {
+            /** @description Lowest measured floor to roof. */
+            floor_to_roof: components["schemas"]["Figure"];
+            /** @description The roof was measured to something that gives. */
+            soft: boolean;
+            /** @description Deck thickness. */
+            deck: components["schemas"]["Figure"];
+            /** @description Mattress thickness. */
+            mattress: components["schemas"]["Figure"];
+            /** @description Mattress sat on. */
+            sat_on: components["schemas"]["Figure"];
+            /** @description Heights at which an answer changes, lowest first. */
+            rungs: components["schemas"]["RungView"][];
+            chosen?: components["schemas"]["RungView"] | null;
+            /** @description Heights under comparison. */
+            candidates: components["schemas"]["CandidateView"][];
+            /** @description What stands under the deck. */
+            items: components["schemas"]["ItemView"][];
+            /** @description What belongs to the vehicle and stands in the way: wells, folded seats. */
+            fixed: components["schemas"]["FixedView"][];
+            /** @description Who sits on it. */
+            people: components["schemas"]["PersonView"][];
+        };
+        /** @description What is open to the local network. */
+        LanState: {
+            /** @description Addresses at which devices of the local network find the program. */
+            addresses: string[];
+            /** @description Why there are none although they are wanted. */
+            trouble?: string | null;
+            /** @description What to say beside the switch. */
+            caution: string;
+            invitation?: components["schemas"]["Invitation"] | null;
+        };
+        /** @description A point seen from inside and from outside: a bolt through the floor. */
+        Landmark: {
+            /** @description What it is called. */
+            name: string;
+            /** @description Inside, `[x, y]` in the vehicle frame, mm. */
+            inside: number[];
+            /** @description Outside, `[u, v]` as measured there, u forward, v left, from any point, mm. */
+            outside: number[];
+        };
+        /** @description One sheet with its parts. */
+        Layout: {
+            /** @description Sheet identifier. */
+            sheet: string;
+            /** @description Parts. */
+            placements: components["schemas"]["Placement"][];
+            /** @description Cuts in order. */
+            cuts: components["schemas"]["CutLine"][];
+            /** @description What is left. */
+            offcuts: components["schemas"]["Offcut"][];
+        };
+        /**
+         * @description Along the bay.
+         * @enum {string}
+         */
+        Lengthwise: "off" | "middle";
+        /** @description A height at which walls are measured. */
+        Level: {
+            /**
+             * Format: double
+             * @description Height over the load floor, mm.
+             */
+            z: number;
+            /** @description What it is called. */
+            name: string;
+            side?: components["schemas"]["Side"] | null;
+            /** @description A crease runs along the wall at this height. */
+            ridge?: boolean;
+        };
+        /** @description One line of the answer: how far the search is, or what was found. */
+        Line: {
+            /** @description Layouts looked at. */
+            done: number;
+            /** @description Layouts to look at. */
+            of: number;
+        } | components["schemas"]["Found"];
+        /** @description A project in the list. */
+        Listed: {
+            /** @description Identifier. */
+            id: string;
+            /** @description Name. */
+            name: string;
+            /** @description Kind of vehicle. */
+            kind: string;
+            /**
+             * Format: int32
+             * @description Revision.
+             */
+            revision: number;
+            /** @description When it was last changed. */
+            changed: string;
+            /** @description Why its newest state cannot be read, if so. */
+            damaged?: string | null;
+            /**
+             * Format: int32
+             * @description Of a damaged one: the newest revision that can be read.
+             */
+            last_good?: number | null;
+        };
+        /** @description A quantity drawn where it was taken. */
+        Mark: {
+            /** @description Key of the quantity. */
+            key: string;
+            /** @description What it is a reading of. */
+            quantity: components["schemas"]["Quantity"];
+            /** @description What it is. */
+            what: string;
+            /** @description Its value. */
+            figure: components["schemas"]["Figure"];
+            /**
+             * Format: double
+             * @description Its doubt, mm.
+             */
+            sd: number;
+            adjusted?: components["schemas"]["Figure"] | null;
+            /**
+             * Format: double
+             * @description Adjusted less measured, mm.
+             */
+            residual?: number | null;
+            /**
+             * Format: double
+             * @description The smallest slip in its readings that would be noticed, mm; none if there is none.
+             */
+            noticed?: number | null;
+            /** @description `ok`, `disagrees`, `again` (does not suit its neighbours) or `soft`. */
+            state: string;
+            /** @description Largest less smallest of its readings. */
+            spread: components["schemas"]["Figure"];
+            /** @description The readings, newest last. */
+            readings: components["schemas"]["ReadingView"][];
+            place?: components["schemas"]["Place"] | null;
+            /**
+             * Format: double
+             * @description The height it belongs to, mm.
+             */
+            z: number;
+        };
+        /** @description A reading as a point. */
+        MarkView: {
+            /** @description Identifier of the reading. */
+            id: string;
+            /** @description Where. */
+            p: number[];
+            /** @description It is marked as a corner. */
+            corner?: boolean;
+        };
+        /**
+         * @description What the numbers on cards, lists and sheets are multiples of.
+         * @enum {string}
+         */
+        Marks: "1 mm" | "1/2 mm" | "1/16 in" | "1/32 in";
+        /** @description A sheet material. */
+        Material: {
+            /** @description What people call it. */
+            name: string;
+            /**
+             * Format: double
+             * @description Density, kg/m3.
+             */
+            density: number;
+            /** @description Grades by thickness, ascending. */
+            grades: components["schemas"]["Grade"][];
+            /** @description Where the numbers come from. */
+            source: string;
+            /** @description Whether the two directions of the sheet differ. */
+            has_grain: boolean;
+            bar?: components["schemas"]["Bar"] | null;
+        };
+        /** @description A material that can be chosen. */
+        MaterialView: {
+            /** @description Identifier. */
+            id: string;
+            /** @description The user's own numbers, not the built-in ones. */
+            own: boolean;
+            /** @description How a bar is sold, in words; nothing for sheets. */
+            sold?: string | null;
+            /** @description Its numbers. */
+            material: components["schemas"]["Material"];
+        };
+        /** @description The mattress. */
+        Mattress: {
+            /**
+             * Format: double
+             * @description Thickness, mm.
+             * @default null
+             */
+            thickness: number | null;
+            /**
+             * Format: double
+             * @description Length, mm.
+             * @default null
+             */
+            length: number | null;
+            /**
+             * Format: double
+             * @description Width, mm.
+             * @default null
+             */
+            width: number | null;
+            /**
+             * Format: double
+             * @description How far it goes down when sat on, mm.
+             * @default null
+             */
+            sag: number | null;
+            /**
+             * Format: double
+             * @description Mass, kg.
+             * @default null
+             */
+            mass: number | null;
+        };
+        /** @description A fit-out in a few figures, to be laid beside another. */
+        Measures: {
+            /**
+             * Format: double
+             * @description What the sheets cost that have a price.
+             */
+            cost: number;
+            /** @description How many sheets have no price. */
+            unpriced: number;
+            /** @description How many sheets. */
+            sheets: number;
+            /**
+             * Format: int32
+             * @description Boards to cut.
+             */
+            boards: number;
+            /** @description What the furniture weighs, in the project's units. */
+            weighs: string;
+            headroom?: components["schemas"]["Figure"] | null;
+            /** @description What of the stow list has its place. */
+            stowed: string[];
+            /** @description Who sits up in bed. */
+            sits: string[];
+            /** @description How long it takes from the road to the night, in words. */
+            evening: string;
+            /** @description What would stop it, in sentences. */
+            stops: string[];
+            /** @description How many things deserve a look. */
+            looks: number;
+        };
+        /** @description A piece of furniture. What the choices may be is known to its kind (`furniture`), not to the document. */
+        Module: {
+            /** @description Its kind, for example `deck`. */
+            kind: string;
+            /** @description What it is called; its kind, if nothing. */
+            name?: string;
+            /** @description Where it goes. */
+            place?: components["schemas"]["ModulePlace"];
+            /** @description How it is held to the vehicle. */
+            held?: components["schemas"]["Held"];
+            /**
+             * Format: double
+             * @description Thickness of finish on one face or edge, mm.
+             */
+            finish?: number;
+            /** @description What covers its edges along the walls and at the front beside that. A deck has it among its choices. */
+            covers?: components["schemas"]["Covers"];
+            /** @description Anything worth noting. */
+            notes?: string;
+            /** @description The choices of its kind. */
+            choices?: {
+                [key: string]: unknown;
+            };
+        };
+        /** @description Where a module goes, by relation: when the survey changes, it moves along. */
+        ModulePlace: {
+            /**
+             * Format: double
+             * @description Forward of the rear threshold, or of the piece it comes after, mm.
+             * @default 0
+             */
+            along: number;
+            /**
+             * @description So far off, or halfway to the front.
+             * @default off
+             */
+            lengthwise: components["schemas"]["Lengthwise"];
+            /**
+             * @description The module after which it comes, towards the front.
+             * @default null
+             */
+            after: string | null;
+            /**
+             * @description The thing of the survey in front of which it begins: along is counted from its front end.
+             * @default null
+             */
+            against: string | null;
+            /**
+             * @description Across the bay.
+             * @default wall_to_wall
+             */
+            across: components["schemas"]["Across"];
+            /**
+             * @description The module beside which it stands: on its left or right where `across` names a wall, else towards the middle.
+             * @default null
+             */
+            beside: string | null;
+            /**
+             * Format: double
+             * @description Off what it stands against or beside, mm.
+             * @default 0
+             */
+            gap: number;
+            /**
+             * Format: double
+             * @description Over what it stands on, mm.
+             * @default 0
              */
             up: number;
-            /** @description Of length one. */
-            along: number[];
+            /**
+             * @description The module on which it stands; the floor if none.
+             * @default null
+             */
+            on: string | null;
+        };
+        /** @description A piece of furniture as it is listed and chosen. */
+        ModuleView: {
+            /** @description Identifier. */
+            id: string;
+            /** @description Kind. */
+            kind: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description How many boards, and things bought, it is made of; none while numbers are missing. */
+            boards: number;
+            /** @description What of it moves. */
+            bodies: components["schemas"]["Body"][];
+            /** @description Its choices as a form. */
+            form: components["schemas"]["Field"][];
+        };
+        /** @description A further number of a reading, beside its first two. */
+        More: {
+            /** @description The field. */
+            field: string;
+            /** @description What it is called. */
+            label: string;
+            /** @description It is an angle in degrees, not a length. */
+            degrees: boolean;
+        };
+        /** @description How a body moves. */
+        Motion: {
+            /** @description Along a direction. */
+            slide: {
+                /** @description Of length one. */
+                along: number[];
+                /**
+                 * Format: double
+                 * @description How far, mm.
+                 */
+                travel: number;
+            };
+        } | {
+            /** @description Lifted straight up, then along a level direction. */
+            over: {
+                /**
+                 * Format: double
+                 * @description How far up, mm.
+                 */
+                up: number;
+                /** @description Of length one. */
+                along: number[];
+                /**
+                 * Format: double
+                 * @description How far then, mm.
+                 */
+                travel: number;
+            };
+        } | {
+            /** @description About an axis. */
+            turn: {
+                /** @description A point of the axis. */
+                at: number[];
+                /** @description Its direction, of length one; it turns counter-clockwise seen against it. */
+                about: number[];
+                /**
+                 * Format: double
+                 * @description The most it turns, degrees.
+                 */
+                most: number;
+            };
+        };
+        /** @description From one state to the next. */
+        Move: {
+            /** @description State. */
+            from: string;
+            /** @description State. */
+            to: string;
+            /** @description One after the other. */
+            steps: components["schemas"]["MoveStep"][];
+            /**
+             * Format: int32
+             * @description How many people it takes.
+             */
+            persons: number;
+            /**
+             * Format: int32
+             * @description How long it takes.
+             */
+            seconds: number;
+        };
+        /** @description One thing that is moved. */
+        MoveStep: {
+            /** @description `module/body`. */
+            body: string;
+            /** @description Its module. */
+            module: string;
+            /** @description What is done: `open the rug box, lid to 85°`. */
+            words: string;
+            /**
+             * Format: int32
+             * @description How many people it takes.
+             */
+            persons: number;
+            /**
+             * Format: int32
+             * @description How long it takes.
+             */
+            seconds: number;
+            /** @description What it meets on its way, if anything: `the deck (D2) at 12°`. */
+            meets?: string | null;
+            /** @description How things lie after it. */
+            scene: components["schemas"]["Scene"];
+        };
+        /** @description The answer of contract `nest`. */
+        NestOut: {
+            /** @description One for each sheet used. */
+            layouts: components["schemas"]["Layout"][];
+            /** @description How many sheets. */
+            sheets_used: number;
             /**
              * Format: double
-             * @description How far then, mm.
+             * @description What they cost.
              */
-            travel: number;
-          };
-        }
-      | {
-          /** @description About an axis. */
-          turn: {
-            /** @description A point of the axis. */
+            cost: number;
+            /**
+             * Format: double
+             * @description Area of the parts, mm2.
+             */
+            used_area: number;
+            /**
+             * Format: double
+             * @description No layout can cost less than this.
+             */
+            lower_bound: number;
+            /** @description No layout can use fewer sheets than this. */
+            lower_bound_sheets: number;
+            /** @description Cost and sheets are at their bounds. */
+            proven: boolean;
+        };
+        /** @description A new project. */
+        New: {
+            /** @description Its name. */
+            name: string;
+            /** @description Kind of vehicle. */
+            kind: components["schemas"]["VehicleKind"];
+            /** @description How lengths are typed and shown. */
+            units?: components["schemas"]["Units"];
+        };
+        /** @description A name for the state as it is. */
+        NewName: {
+            /** @description The name. */
+            name: string;
+        };
+        /** @description The next reading. */
+        Next: {
+            /** @description Where, along the straight edge. */
+            at: components["schemas"]["Figure"];
+            /** @description How sure the curve is there, one standard deviation. */
+            doubt: components["schemas"]["Figure"];
+        };
+        /** @description What is left of a sheet. */
+        Offcut: {
+            /**
+             * Format: double
+             * @description Lower left corner, mm.
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description Lower left corner, mm.
+             */
+            y: number;
+            /**
+             * Format: double
+             * @description Width, mm.
+             */
+            w: number;
+            /**
+             * Format: double
+             * @description Height, mm.
+             */
+            h: number;
+        };
+        /** @description An offcut worth keeping. */
+        OffcutView: {
+            /** @description Its name: `S1-a`. */
+            mark: string;
+            /**
+             * Format: double
+             * @description Lower left corner, mm.
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description Lower left corner, mm.
+             */
+            y: number;
+            /** @description Width. */
+            w: components["schemas"]["Figure"];
+            /** @description Height. */
+            h: components["schemas"]["Figure"];
+        };
+        /** @description A change and what it costs. */
+        Offer: {
+            /** @description What is changed. */
+            label: string;
+            /** @description What it costs or brings. */
+            cost: string;
+            /** @description The change, as JSON Patch (RFC 6902). */
+            patch: Record<string, never>[];
+        };
+        /** @description A project and its plan. */
+        Opened: {
+            /** @description Identifier. */
+            id: string;
+            /**
+             * Format: int32
+             * @description Revision of the document.
+             */
+            revision: number;
+            /** @description When it was made. */
+            changed: string;
+            /** @description The document. */
+            project: components["schemas"]["Project"];
+            /** @description What follows from it. */
+            plan: components["schemas"]["Plan"];
+            /** @description Something can be undone. */
+            can_undo: boolean;
+            /** @description Something can be redone. */
+            can_redo: boolean;
+            /** @description It is the demo's: the simulated instruments stand in its vehicle. */
+            simulated: boolean;
+        };
+        /** @description A door or hatch: its measurements are readings. */
+        Opening: {
+            /** @description What it is called. */
+            name: string;
+            /** @description Heights over its sill at which its width is measured besides foot and top, mm: its outline. */
+            heights?: number[];
+            /**
+             * Format: double
+             * @description Free depth behind it to turn a panel in, mm.
+             */
+            depth?: number | null;
+            /** @description A seat has to be moved first. */
+            seat_first?: boolean;
+            side?: components["schemas"]["Side"] | null;
+            /**
+             * Format: double
+             * @description From the threshold to its rear edge at the sill, mm.
+             */
+            from?: number | null;
+            /**
+             * Format: double
+             * @description Height of its sill over the load floor, mm.
+             */
+            sill?: number;
+        };
+        /**
+         * @description A dimension of the rear opening.
+         * @enum {string}
+         */
+        OpeningDim: "width_floor" | "width_top" | "height" | "width";
+        /** @description A piece that comes out. */
+        OutStep: {
+            /** @description The module. */
+            module: string;
+            /** @description What is done. */
+            words: string;
+            /**
+             * Format: double
+             * @description When it is out, minutes from the start.
+             */
+            at: number;
+        };
+        /** @description A paired device. */
+        Paired: {
+            /** @description Identifier. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description When it was paired. */
+            at: string;
+            /** @description When it was last seen, to the day. */
+            seen: string;
+        };
+        /**
+         * @description Paper to print on.
+         * @enum {string}
+         */
+        Paper: "a4" | "letter";
+        /** @description A piece of sheet to be cut. */
+        Part: {
+            /** @description Identifier, stable while the choices stay. */
+            id: string;
+            /** @description The boards that are cut like this, by identifier. */
+            boards: string[];
+            /** @description What to write on it. */
+            mark: string;
+            /** @description What it is. */
+            name: string;
+            /** @description The module it belongs to. */
+            module: string;
+            /**
+             * Format: int32
+             * @description How many of it.
+             */
+            count: number;
+            /** @description Material identifier. */
+            material: string;
+            /** @description Material and thickness in words. */
+            stuff: string;
+            /** @description Thickness. */
+            thickness: components["schemas"]["Figure"];
+            /** @description The shape to cut, in the blank's frame: from its lower left corner, u right, v up, good face up. */
+            outline: components["schemas"]["Region"];
+            /** @description Width of the blank. */
+            w: components["schemas"]["Figure"];
+            /** @description Height of the blank. */
+            h: components["schemas"]["Figure"];
+            /** @description Grain: `along` runs with the width. */
+            grain: components["schemas"]["PartGrain"];
+            /** @description Corners to mark, counter-clockwise from the lower left. */
+            corners: components["schemas"]["Corner"][];
+            /** @description Holes and reliefs. */
+            features: components["schemas"]["Feature"][];
+            /** @description Where it is bored for the screws and bolts of its joints. */
+            screws?: components["schemas"]["ScrewRow"][];
+            /** @description Edges along something that leans: how the saw would be tilted. */
+            bevels?: components["schemas"]["EdgeBevel"][];
+            /** @description Dimension lines. */
+            dims: components["schemas"]["Dim"][];
+            /** @description What is done after cutting. */
+            then: string[];
+            /** @description How the numbers came about. */
+            why: components["schemas"]["Why"][];
+            /**
+             * Format: double
+             * @description Mass of one, kg.
+             */
+            mass: number;
+            /** @description The same in the project's units. */
+            weighs: string;
+            /** @description Which way round it goes. */
+            way: components["schemas"]["Way"];
+            /** @description Where each of them goes, if there are several alike. */
+            places: string[];
+            /** @description Where its lower left corner lies in the vehicle, mm. */
             at: number[];
-            /** @description Its direction, of length one; it turns counter-clockwise seen against it. */
-            about: number[];
+        };
+        /**
+         * @description Which way a part wants the grain.
+         * @enum {string}
+         */
+        PartGrain: "along" | "across" | "free";
+        /** @description Somebody who sleeps and sits in it. */
+        Person: {
+            /** @description What they are called. */
+            name: string;
             /**
              * Format: double
-             * @description The most it turns, degrees.
+             * @description Stature, mm.
              */
-            most: number;
-          };
+            stature?: number | null;
+            /**
+             * Format: double
+             * @description Seat to crown, mm, if measured.
+             */
+            sitting_height?: number | null;
+            /**
+             * Format: double
+             * @description Body mass, kg; 80 if not given.
+             */
+            mass?: number | null;
         };
-    /** @description From one state to the next. */
-    Move: {
-      /** @description State. */
-      from: string;
-      /** @description State. */
-      to: string;
-      /** @description One after the other. */
-      steps: components["schemas"]["MoveStep"][];
-      /**
-       * Format: int32
-       * @description How many people it takes.
-       */
-      persons: number;
-      /**
-       * Format: int32
-       * @description How long it takes.
-       */
-      seconds: number;
-    };
-    /** @description One thing that is moved. */
-    MoveStep: {
-      /** @description `module/body`. */
-      body: string;
-      /** @description Its module. */
-      module: string;
-      /** @description What is done: `open the rug box, lid to 85°`. */
-      words: string;
-      /**
-       * Format: int32
-       * @description How many people it takes.
-       */
-      persons: number;
-      /**
-       * Format: int32
-       * @description How long it takes.
-       */
-      seconds: number;
-      /** @description What it meets on its way, if anything: `the deck (D2) at 12°`. */
-      meets?: string | null;
-      /** @description How things lie after it. */
-      scene: components["schemas"]["Scene"];
-    };
-    /** @description The answer of contract `nest`. */
-    NestOut: {
-      /** @description One for each sheet used. */
-      layouts: components["schemas"]["Layout"][];
-      /** @description How many sheets. */
-      sheets_used: number;
-      /**
-       * Format: double
-       * @description What they cost.
-       */
-      cost: number;
-      /**
-       * Format: double
-       * @description Area of the parts, mm2.
-       */
-      used_area: number;
-      /**
-       * Format: double
-       * @description No layout can cost less than this.
-       */
-      lower_bound: number;
-      /** @description No layout can use fewer sheets than this. */
-      lower_bound_sheets: number;
-      /** @description Cost and sheets are at their bounds. */
-      proven: boolean;
-    };
-    /** @description A new project. */
-    New: {
-      /** @description Its name. */
-      name: string;
-      /** @description Kind of vehicle. */
-      kind: components["schemas"]["VehicleKind"];
-      /** @description How lengths are typed and shown. */
-      units?: components["schemas"]["Units"];
-    };
-    /** @description A name for the state as it is. */
-    NewName: {
-      /** @description The name. */
-      name: string;
-    };
-    /** @description The next reading. */
-    Next: {
-      /** @description Where, along the straight edge. */
-      at: components["schemas"]["Figure"];
-      /** @description How sure the curve is there, one standard deviation. */
-      doubt: components["schemas"]["Figure"];
-    };
-    /** @description What is left of a sheet. */
-    Offcut: {
-      /**
-       * Format: double
-       * @description Lower left corner, mm.
-       */
-      x: number;
-      /**
-       * Format: double
-       * @description Lower left corner, mm.
-       */
-      y: number;
-      /**
-       * Format: double
-       * @description Width, mm.
-       */
-      w: number;
-      /**
-       * Format: double
-       * @description Height, mm.
-       */
-      h: number;
-    };
-    /** @description An offcut worth keeping. */
-    OffcutView: {
-      /** @description Its name: `S1-a`. */
-      mark: string;
-      /**
-       * Format: double
-       * @description Lower left corner, mm.
-       */
-      x: number;
-      /**
-       * Format: double
-       * @description Lower left corner, mm.
-       */
-      y: number;
-      /** @description Width. */
-      w: components["schemas"]["Figure"];
-      /** @description Height. */
-      h: components["schemas"]["Figure"];
-    };
-    /** @description A change and what it costs. */
-    Offer: {
-      /** @description What is changed. */
-      label: string;
-      /** @description What it costs or brings. */
-      cost: string;
-      /** @description The change, as JSON Patch (RFC 6902). */
-      patch: Record<string, never>[];
-    };
-    /** @description A project and its plan. */
-    Opened: {
-      /** @description Identifier. */
-      id: string;
-      /**
-       * Format: int32
-       * @description Revision of the document.
-       */
-      revision: number;
-      /** @description When it was made. */
-      changed: string;
-      /** @description The document. */
-      project: components["schemas"]["Project"];
-      /** @description What follows from it. */
-      plan: components["schemas"]["Plan"];
-      /** @description Something can be undone. */
-      can_undo: boolean;
-      /** @description Something can be redone. */
-      can_redo: boolean;
-      /** @description It is the demo's: the simulated instruments stand in its vehicle. */
-      simulated: boolean;
-    };
-    /** @description A door or hatch: its measurements are readings. */
-    Opening: {
-      /** @description What it is called. */
-      name: string;
-      /** @description Heights over its sill at which its width is measured besides foot and top, mm: its outline. */
-      heights?: number[];
-      /**
-       * Format: double
-       * @description Free depth behind it to turn a panel in, mm.
-       */
-      depth?: number | null;
-      /** @description A seat has to be moved first. */
-      seat_first?: boolean;
-      side?: components["schemas"]["Side"] | null;
-      /**
-       * Format: double
-       * @description From the threshold to its rear edge at the sill, mm.
-       */
-      from?: number | null;
-      /**
-       * Format: double
-       * @description Height of its sill over the load floor, mm.
-       */
-      sill?: number;
-    };
-    /**
-     * @description A dimension of the rear opening.
-     * @enum {string}
-     */
-    OpeningDim: "width_floor" | "width_top" | "height" | "width";
-    /** @description A piece that comes out. */
-    OutStep: {
-      /** @description The module. */
-      module: string;
-      /** @description What is done. */
-      words: string;
-      /**
-       * Format: double
-       * @description When it is out, minutes from the start.
-       */
-      at: number;
-    };
-    /** @description A paired device. */
-    Paired: {
-      /** @description Identifier. */
-      id: string;
-      /** @description What it is called. */
-      name: string;
-      /** @description When it was paired. */
-      at: string;
-      /** @description When it was last seen, to the day. */
-      seen: string;
-    };
-    /**
-     * @description Paper to print on.
-     * @enum {string}
-     */
-    Paper: "a4" | "letter";
-    /** @description A piece of sheet to be cut. */
-    Part: {
-      /** @description Identifier, stable while the choices stay. */
-      id: string;
-      /** @description The boards that are cut like this, by identifier. */
-      boards: string[];
-      /** @description What to write on it. */
-      mark: string;
-      /** @description What it is. */
-      name: string;
-      /** @description The module it belongs to. */
-      module: string;
-      /**
-       * Format: int32
-       * @description How many of it.
-       */
-      count: number;
-      /** @description Material identifier. */
-      material: string;
-      /** @description Material and thickness in words. */
-      stuff: string;
-      /** @description Thickness. */
-      thickness: components["schemas"]["Figure"];
-      /** @description The shape to cut, in the blank's frame: from its lower left corner, u right, v up, good face up. */
-      outline: components["schemas"]["Region"];
-      /** @description Width of the blank. */
-      w: components["schemas"]["Figure"];
-      /** @description Height of the blank. */
-      h: components["schemas"]["Figure"];
-      /** @description Grain: `along` runs with the width. */
-      grain: components["schemas"]["PartGrain"];
-      /** @description Corners to mark, counter-clockwise from the lower left. */
-      corners: components["schemas"]["Corner"][];
-      /** @description Holes and reliefs. */
-      features: components["schemas"]["Feature"][];
-      /** @description Where it is bored for the screws and bolts of its joints. */
-      screws?: components["schemas"]["ScrewRow"][];
-      /** @description Edges along something that leans: how the saw would be tilted. */
-      bevels?: components["schemas"]["EdgeBevel"][];
-      /** @description Dimension lines. */
-      dims: components["schemas"]["Dim"][];
-      /** @description What is done after cutting. */
-      then: string[];
-      /** @description How the numbers came about. */
-      why: components["schemas"]["Why"][];
-      /**
-       * Format: double
-       * @description Mass of one, kg.
-       */
-      mass: number;
-      /** @description The same in the project's units. */
-      weighs: string;
-      /** @description Which way round it goes. */
-      way: components["schemas"]["Way"];
-      /** @description Where each of them goes, if there are several alike. */
-      places: string[];
-      /** @description Where its lower left corner lies in the vehicle, mm. */
-      at: number[];
-    };
-    /**
-     * @description Which way a part wants the grain.
-     * @enum {string}
-     */
-    PartGrain: "along" | "across" | "free";
-    /** @description Somebody who sleeps and sits in it. */
-    Person: {
-      /** @description What they are called. */
-      name: string;
-      /**
-       * Format: double
-       * @description Stature, mm.
-       */
-      stature?: number | null;
-      /**
-       * Format: double
-       * @description Seat to crown, mm, if measured.
-       */
-      sitting_height?: number | null;
-      /**
-       * Format: double
-       * @description Body mass, kg; 80 if not given.
-       */
-      mass?: number | null;
-    };
-    /** @description A person on the deck. */
-    PersonView: {
-      /** @description Its identifier. */
-      id: string;
-      /** @description The name. */
-      name: string;
-      /** @description Seat to crown. */
-      sitting: components["schemas"]["Figure"];
-      spare?: components["schemas"]["Figure"] | null;
-      /** @description How it came about. */
-      why: components["schemas"]["Step"][];
-    };
-    /** @description One line of the answer. */
-    PhotoLine:
-      | {
-          /** @description What is being done. */
-          what: string;
-          /** @description Steps done. */
-          done: number;
-          /** @description Of how many. */
-          of: number;
-        }
-      | components["schemas"]["PhotoRead"]
-      | {
-          /** @description Why, and what to do. */
-          problem: components["schemas"]["Problem"];
+        /** @description A person on the deck. */
+        PersonView: {
+            /** @description Its identifier. */
+            id: string;
+            /** @description The name. */
+            name: string;
+            /** @description Seat to crown. */
+            sitting: components["schemas"]["Figure"];
+            spare?: components["schemas"]["Figure"] | null;
+            /** @description How it came about. */
+            why: components["schemas"]["Step"][];
         };
-    /** @description A photo as it was read. */
-    PhotoRead: {
-      /** @description Its print: SHA-256 in hexadecimal. */
-      print: string;
-      /** @description Pixels along and up. */
-      size: number[];
-      /** @description The sheets: number, and corners in the photo, pixels. */
-      sheets: components["schemas"]["PhotoSheet"][];
-      /** @description The outline in the photo, pixels. */
-      ring: number[][];
-      /** @description The middle of each side in the photo, in the order of the curves. */
-      middles: number[][];
-      /** @description How rough the edge was seen. */
-      rough: components["schemas"]["Figure"];
-      /** @description How unsure the shape is by perspective, lens and tape; usual, and at its worst place. */
-      unsure: components["schemas"]["Figure"][];
-      /** @description What the tape said, from sheet to sheet. */
-      taped: components["schemas"]["PhotoTaped"][];
-      /** @description What deserves a look. */
-      warnings: string[];
-      /** @description Its sides, the longest first, then all of the outline. */
-      curves: components["schemas"]["FileCurve"][];
-    };
-    /** @description A sheet in the photo. */
-    PhotoSheet: {
-      /** @description Which. */
-      number: number;
-      /** @description Its black square's corners, pixels. */
-      corners: number[][];
-    };
-    /** @description A distance between two sheets. */
-    PhotoTaped: {
-      /** @description From the cross of this sheet. */
-      from: number;
-      /** @description To the cross of this one. */
-      to: number;
-      /** @description How far. */
-      long: components["schemas"]["Figure"];
-    };
-    /** @description The two ends of the tape in the vehicle frame, mm. */
-    Place: {
-      /** @description `plan` or `section`. */
-      view: string;
-      /** @description One end. */
-      from: number[];
-      /** @description The other end. */
-      to: number[];
-    };
-    /**
-     * @description A captured curve in the vehicle. Points are of its plane: level, forward of the threshold and left of the centre
-     *     line; across, left of the centre line and up.
-     */
-    PlacedCurve: {
-      /** @description What it is the curve of. */
-      of: components["schemas"]["VehicleFace"];
-      /** @description In which plane. */
-      plane: components["schemas"]["CapturePlane"];
-      /**
-       * Format: double
-       * @description Where that plane lies, mm.
-       */
-      at: number;
-      /** @description The surface, from the first reading to the last, mm. */
-      line: number[][];
-      /** @description Where it has corners, mm. */
-      corners: number[][];
-      /** @description Middle of the landmarks: about it the curve may be turned, mm. */
-      middle: number[];
-      /**
-       * Format: double
-       * @description How sure its place is, one standard deviation, mm.
-       */
-      sd: number;
-      /**
-       * Format: double
-       * @description How sure its direction is, one standard deviation, mm for each m.
-       */
-      turn: number;
-      /**
-       * Format: double
-       * @description Noise of one reading of it, one standard deviation, mm.
-       */
-      noise: number;
-      /** @description How many readings it goes by. */
-      readings: number;
-      /** @description Readings, landmarks or the user ask for it not to be counted. */
-      counts: boolean;
-    };
-    /** @description A part on a sheet. */
-    PlacedView: {
-      /** @description Part identifier. */
-      part: string;
-      /** @description Its mark. */
-      mark: string;
-      /**
-       * Format: double
-       * @description Lower left corner, mm.
-       */
-      x: number;
-      /**
-       * Format: double
-       * @description Lower left corner, mm.
-       */
-      y: number;
-      /**
-       * Format: double
-       * @description Size as it lies, mm.
-       */
-      w: number;
-      /**
-       * Format: double
-       * @description Size as it lies, mm.
-       */
-      h: number;
-      /** @description Turned by 90 degrees. */
-      rotated: boolean;
-      /** @description How it stands against the plan, on an accepted sheet. */
-      standing: components["schemas"]["Standing"];
-      /** @description All cuts that bound it are ticked off. */
-      cut: boolean;
-    };
-    /** @description A finished part on a sheet. */
-    Placement: {
-      /** @description Part identifier. */
-      part: string;
-      /**
-       * Format: int32
-       * @description Which copy, from 0.
-       */
-      n: number;
-      /**
-       * Format: double
-       * @description Lower left corner, mm.
-       */
-      x: number;
-      /**
-       * Format: double
-       * @description Lower left corner, mm.
-       */
-      y: number;
-      /** @description Turned by 90 degrees. */
-      rotated: boolean;
-      /**
-       * Format: double
-       * @description Width as it lies, mm.
-       */
-      w: number;
-      /**
-       * Format: double
-       * @description Height as it lies, mm.
-       */
-      h: number;
-    };
-    /** @description Everything worked out from a project. */
-    Plan: {
-      /** @description How each stage stands. */
-      stages: components["schemas"]["StageState"][];
-      /** @description Numbers still to be taken, the most needed first. */
-      asks: components["schemas"]["Ask"][];
-      /** @description How far the survey is. */
-      progress: components["schemas"]["Progress"];
-      /** @description The vehicle as measured. */
-      survey: components["schemas"]["SurveyView"];
-      ladder?: components["schemas"]["Ladder"] | null;
-      /** @description The decks, once the bay is measured and a height chosen. */
-      decks: components["schemas"]["DeckPlan"][];
-      /** @description All furniture, worked out or not. */
-      modules: components["schemas"]["ModuleView"][];
-      /** @description All boards where they lie. */
-      boards: components["schemas"]["BoardView"][];
-      /** @description What is bought and stands in it as it is: the boxes round it, where they lie. */
-      bought: components["schemas"]["BoardView"][];
-      /** @description All furniture from above, from the side and from behind. */
-      views: components["schemas"]["Views"];
-      /** @description Drive, day, night, and what is moved between them. */
-      evening: components["schemas"]["Evening"];
-      /** @description What holds boards together. */
-      joints: components["schemas"]["JointView"][];
-      /** @description What holds each piece to the vehicle. */
-      holds: components["schemas"]["HoldView"][];
-      /** @description In which order everything comes out again. */
-      out: components["schemas"]["TakingOut"];
-      /** @description What of the stow list has its place, by name. */
-      stowed: string[];
-      /** @description What is bought besides boards. */
-      hardware: components["schemas"]["HardwareLine"][];
-      /** @description All parts. */
-      parts: components["schemas"]["Part"][];
-      /** @description All sheets. */
-      sheets: components["schemas"]["SheetGroup"][];
-      /** @description What will go wrong, worst first. */
-      findings: components["schemas"]["Finding"][];
-      /**
-       * Format: double
-       * @description What the sheets cost that have a price.
-       */
-      cost: number;
-      /** @description How many sheets have no price. */
-      unpriced?: number;
-      /**
-       * Format: double
-       * @description What the build weighs, kg.
-       */
-      mass: number;
-      /** @description The same in the project's units. */
-      weighs: string;
-      /** @description Captured curves. */
-      templates: components["schemas"]["TemplateView"][];
-      /** @description Whether they may be turned over for the other side. */
-      over: components["schemas"]["TurnedOver"][];
-      /** @description Boards that can be held in place, and what was seen. */
-      fits: components["schemas"]["FitBoard"][];
-      /** @description Holes for what is fixed in the vehicle already. */
-      transferred: components["schemas"]["FixingHole"][];
-      /** @description How each piece is put together. */
-      assembly: components["schemas"]["Assembly"][];
-      /** @description The materials there are, the user's own corrections in place. */
-      materials: components["schemas"]["MaterialView"][];
-    };
-    /** @description A groove or rabbet, taken out of a board from one face. */
-    Pocket: {
-      /** @description Where, in the board's own plane. */
-      outline: components["schemas"]["Region"];
-      /**
-       * Format: double
-       * @description How deep, mm.
-       */
-      depth: number;
-      /** @description From which face: `bottom` is at t = 0, `top` at the board's thickness. */
-      face: components["schemas"]["Face"];
-    };
-    /**
-     * @description Where a board lies: the point (a, b) of its shape, t into its thickness, is at
-     *     `origin + a u + b v + t w`, with w = u x v.
-     */
-    Pose: {
-      /** @description Where the shape's own origin lies. */
-      origin: number[];
-      /** @description Direction of a, of length one. */
-      u: number[];
-      /** @description Direction of b, of length one, square to u. */
-      v: number[];
-    };
-    /** @description What the simulated meter is pointed at. */
-    Press: {
-      /** @description The quantity asked for. */
-      quantity: components["schemas"]["Quantity"];
-    };
-    /** @description A refusal that names the field (`pointer`, a JSON Pointer) and says what is allowed there. */
-    Problem: {
-      /** @description URI reference of the kind of problem, for example `urn:jigfit:problem:out-of-range`. */
-      type: string;
-      /** @description The kind in plain words. */
-      title: string;
-      /** @description This occurrence in plain words. */
-      detail: string;
-      /** @description JSON Pointer (RFC 6901) of the field; empty for the whole document. */
-      pointer: string;
-      /** @description What would have been accepted. */
-      allowed?: string | null;
-      /** @description Character position in a typed entry, from 0. */
-      at?: number | null;
-    };
-    /** @description How far the survey is. */
-    Progress: {
-      edges?: components["schemas"]["Figure"] | null;
-      /** @description The doubt at which more measuring is not worth it. */
-      goal: components["schemas"]["Figure"];
-      /** @description Readings still wanted. */
-      left: number;
-      /**
-       * Format: double
-       * @description Minutes they take.
-       */
-      minutes: number;
-      /** @description In a sentence. */
-      sentence: string;
-      /** @description More measuring is not worth it. */
-      enough: boolean;
-      /** @description How many readings a full survey of such a vehicle takes, in a few words. */
-      full: string;
-      /** @description How many a quick one takes. */
-      quick: string;
-    };
-    /** @description One vehicle and what is to be built into it. */
-    Project: {
-      /** @description Always `jigfit-project`. */
-      format: string;
-      /**
-       * Format: int32
-       * @description Version of the document format.
-       */
-      version: number;
-      /** @description What the user calls it. */
-      name: string;
-      /** @description The vehicle. */
-      vehicle: components["schemas"]["Vehicle"];
-      /** @description How lengths are typed and shown. */
-      units?: components["schemas"]["Units"];
-      /** @description Readings and what they are readings of. */
-      survey?: components["schemas"]["Survey"];
-      /** @description Things to be stowed. */
-      gear?: {
-        [key: string]: components["schemas"]["Gear"];
-      };
-      /** @description Who sleeps and sits in it. */
-      people?: {
-        [key: string]: components["schemas"]["Person"];
-      };
-      /** @description The mattress. */
-      mattress?: components["schemas"]["Mattress"];
-      /** @description Lining to come under the roof, and air wanted over a head, mm. */
-      headroom?: components["schemas"]["Headroom"];
-      /** @description Heights to compare. */
-      candidates?: {
-        [key: string]: components["schemas"]["Candidate"];
-      };
-      /** @description What is built. */
-      modules?: {
-        [key: string]: components["schemas"]["Module"];
-      };
-      /** @description Captured curves. */
-      templates?: {
-        [key: string]: components["schemas"]["CurveTemplate"];
-      };
-      /** @description Boards that were held in place. */
-      fits?: {
-        [key: string]: components["schemas"]["Fit"];
-      };
-      /** @description Marks that fixings of the vehicle left on boards. */
-      transfers?: {
-        [key: string]: components["schemas"]["FixingMark"];
-      };
-      /** @description Driving, day, night: what is open then. */
-      states?: {
-        [key: string]: components["schemas"]["State"];
-      };
-      /** @description Other ways to furnish the same vehicle. */
-      variants?: {
-        [key: string]: components["schemas"]["Variant"];
-      };
-      /** @description Sheets to cut from. */
-      stock?: {
-        [key: string]: components["schemas"]["Sheet"];
-      };
-      /** @description Materials of the user's own, and corrections to the built-in ones. */
-      materials?: {
-        [key: string]: components["schemas"]["Material"];
-      };
-      /** @description Saw and trim. */
-      cutting?: components["schemas"]["Cutting"];
-    };
-    /**
-     * @description What a reading is a reading of. Millimetres, vehicle frame: x forward of the rear threshold,
-     *     y left of the centre line, z over the load floor (ISO 8855 axes).
-     */
-    Quantity:
-      | {
-          /**
-           * Format: double
-           * @description Height.
-           */
-          z: number;
-          /**
-           * Format: double
-           * @description How far left of the centre line.
-           */
-          y?: number;
-          /** @enum {string} */
-          of: "length";
-        }
-      | {
-          /** @description Which. */
-          side: components["schemas"]["Side"];
-          /**
-           * Format: double
-           * @description Where along the bay.
-           */
-          x: number;
-          /**
-           * Format: double
-           * @description At which height.
-           */
-          z: number;
-          /** @enum {string} */
-          of: "wall";
-        }
-      | {
-          /**
-           * Format: double
-           * @description Where along the bay.
-           */
-          x: number;
-          /**
-           * Format: double
-           * @description At which height.
-           */
-          z: number;
-          /** @enum {string} */
-          of: "width";
-        }
-      | {
-          /** @description The wall at its far end. */
-          side: components["schemas"]["Side"];
-          /**
-           * Format: double
-           * @description Where along the bay that end is.
-           */
-          x: number;
-          /**
-           * Format: double
-           * @description At which height.
-           */
-          z: number;
-          /** @enum {string} */
-          of: "diagonal";
-        }
-      | {
-          /**
-           * Format: double
-           * @description Where along the bay.
-           */
-          x: number;
-          /**
-           * Format: double
-           * @description How far left of the centre line.
-           */
-          y?: number;
-          /** @enum {string} */
-          of: "floor";
-        }
-      | {
-          /**
-           * Format: double
-           * @description Where along the bay.
-           */
-          x: number;
-          /**
-           * Format: double
-           * @description How far left of the centre line.
-           */
-          y?: number;
-          /** @enum {string} */
-          of: "roof";
-        }
-      | {
-          /**
-           * Format: double
-           * @description Where along the bay; on the threshold's sill if not given.
-           */
-          x?: number | null;
-          /** @enum {string} */
-          of: "slope";
-        }
-      | {
-          /** @description Which. */
-          id: string;
-          /** @description Which dimension. */
-          dim: components["schemas"]["ThingDim"];
-          /**
-           * Format: double
-           * @description At which height over the floor; at its foot if not given.
-           */
-          z?: number | null;
-          /** @enum {string} */
-          of: "thing";
-        }
-      | {
-          /** @description Which dimension. */
-          dim: components["schemas"]["OpeningDim"];
-          /** @description Which opening. */
-          id?: string;
-          /**
-           * Format: double
-           * @description Of a width: at which height over the sill.
-           */
-          z?: number | null;
-          /** @enum {string} */
-          of: "opening";
+        /** @description One line of the answer. */
+        PhotoLine: {
+            /** @description What is being done. */
+            what: string;
+            /** @description Steps done. */
+            done: number;
+            /** @description Of how many. */
+            of: number;
+        } | components["schemas"]["PhotoRead"] | {
+            /** @description Why, and what to do. */
+            problem: components["schemas"]["Problem"];
         };
-    /**
-     * @description When a thing must be within reach.
-     * @enum {string}
-     */
-    Reach: "never" | "driving" | "asleep" | "outside";
-    /** @description One reading as it was taken. */
-    Reading: {
-      /** @description Of what. */
-      quantity: components["schemas"]["Quantity"];
-      /** @description As typed, in the tape language. */
-      typed: string;
-      /** @description The unit of a bare number in `typed`. */
-      unit: components["schemas"]["Unit"];
-      /** @description When, RFC 3339. */
-      when?: string;
-      /** @description With what. */
-      instrument?: components["schemas"]["Instrument"];
-      /** @description Taken against something that gives, such as a ceiling lining. */
-      soft?: boolean;
-      /** @description Measured from this datum: down from a roof tube, up from any other. */
-      datum?: string | null;
-      /**
-       * Format: double
-       * @description Its own standard deviation, mm, if not the survey's.
-       */
-      sd?: number | null;
-      /** @description Set aside by the user: kept, but not counted. */
-      aside?: boolean;
-      /** @description A note. */
-      note?: string;
-    };
-    /** @description How far a reading lies off the curve. */
-    ReadingOff: {
-      /** @description Identifier of the reading. */
-      id: string;
-      /**
-       * Format: double
-       * @description Along the drawing, mm.
-       */
-      at: number;
-      /**
-       * Format: double
-       * @description How far off, mm; up as it is drawn. Of a reading that is wrong: off the curve through the others.
-       */
-      mm: number;
-    };
-    /** @description One reading. */
-    ReadingView: {
-      /** @description Identifier. */
-      id: string;
-      /** @description As typed. */
-      typed: string;
-      /** @description Unit of a bare number. */
-      unit: string;
-      /**
-       * Format: double
-       * @description Its own standard deviation, mm.
-       */
-      sd: number;
-      /** @description With what it was taken. */
-      instrument: components["schemas"]["Instrument"];
-      /** @description Its value. */
-      figure: components["schemas"]["Figure"];
-      /** @description When. */
-      when: string;
-      /** @description Taken against something soft. */
-      soft: boolean;
-      /** @description Set aside. */
-      aside: boolean;
-    };
-    /** @description A region: `outer` counter-clockwise and not closed, `holes` clockwise. Millimetres. */
-    Region: {
-      /** @description The outline. */
-      outer: number[][];
-      /** @description The holes. */
-      holes?: number[][][];
-    };
-    /** @description What can be done about a finding. */
-    Remedies: {
-      /** @description The changes, what helps most first. */
-      offers: components["schemas"]["Offer"][];
-      /** @description All changes that come into question were tried; else the time was over before. */
-      all: boolean;
-    };
-    /** @description A rung in words. */
-    RungView: {
-      /** @description Deck underside over the floor. */
-      underside: components["schemas"]["Figure"];
-      /** @description What changes here. */
-      label: string;
-      /** @description `gear`, `person` or `both`: what the label speaks of. */
-      kind: string;
-      /** @description Mattress top. */
-      sleep_surface: components["schemas"]["Figure"];
-      /** @description Seat. */
-      seat: components["schemas"]["Figure"];
-      /** @description Seat to roof. */
-      headroom: components["schemas"]["Figure"];
-      /** @description What stands under it. */
-      fits: string[];
-      /** @description Who sits up. */
-      sits: string[];
-      /** @description It is the chosen height. */
-      chosen: boolean;
-    };
-    /**
-     * @description What is seen at an edge.
-     * @enum {string}
-     */
-    Says: "gap" | "proud" | "touches";
-    /** @description Boards that lie elsewhere than where everything is shut, in the three views. */
-    Scene: {
-      /** @description In plan. */
-      above: components["schemas"]["Shape"][];
-      /** @description From the side. */
-      side: components["schemas"]["Shape"][];
-      /** @description From behind. */
-      behind: components["schemas"]["Shape"][];
-    };
-    /**
-     * @description A row of screws or bolts, evenly spaced: where the part is bored for them on the face that is marked, or at its edge for
-     *     those that go in there.
-     */
-    ScrewRow: {
-      /** @description Marks of what is held to it. */
-      to: string;
-      /** @description Which of the boards that are cut like this have it; empty if all do. */
-      which?: string;
-      /** @description What goes in, glued or not: `wood screw, countersunk 4 x 40 mm, no glue`. */
-      what: string;
-      diameter?: components["schemas"]["Figure"] | null;
-      /** @description Centres from the lower left corner of the blank, mm, to the nearest mark. */
-      at: number[][];
-      /** @description In a sentence: how many, how wide, from where to where, how far apart, for what. */
-      words: string;
-    };
-    /** @description How hard to search. */
-    Search: {
-      /**
-       * Format: double
-       * @description 0 takes the layout as it is shown; 1 is a search of some seconds.
-       */
-      effort: number;
-    };
-    /** @description A seat that travels and folds. */
-    Seat: {
-      /** @description What it is called. */
-      name: string;
-      /**
-       * Format: double
-       * @description How far it slides, mm.
-       */
-      travel?: number | null;
-      /**
-       * Format: double
-       * @description Height of its back when folded, mm over the load floor. Kept from older files, read by nothing: a folded seat is a thing in the way.
-       */
-      folded_height?: number | null;
-      /**
-       * Format: double
-       * @description Slope of its back when folded, degrees. As above: the thing has a slope of its own.
-       */
-      folded_slope?: number | null;
-    };
-    /**
-     * @description How bad it is.
-     * @enum {string}
-     */
-    Severity: "stop" | "look" | "fine";
-    /** @description A board in a view. */
-    Shape: {
-      /** @description Its module. */
-      module: string;
-      /** @description The board. */
-      board: string;
-      /** @description What is written on it. */
-      mark: string;
-      /** @description What it is for. */
-      role: string;
-      /** @description As it is seen. */
-      outline: components["schemas"]["Region"];
-    };
-    /** @description A kind of sheet that can be had. */
-    Sheet: {
-      /** @description Material identifier. */
-      material: string;
-      /** @description What it is sold as, such as `15 mm` or `3/4 in`; by its thickness if empty. */
-      name?: string;
-      /**
-       * Format: double
-       * @description Thickness as measured, mm.
-       */
-      thickness: number;
-      /**
-       * Format: double
-       * @description Width, mm.
-       */
-      w: number;
-      /**
-       * Format: double
-       * @description Height, mm.
-       */
-      h: number;
-      /**
-       * Format: int32
-       * @description How many there are; null for as many as needed.
-       */
-      count?: number | null;
-      /**
-       * Format: double
-       * @description Price of one.
-       */
-      cost?: number | null;
-      /** @description Which way its grain runs. */
-      grain?: components["schemas"]["SheetGrain"];
-    };
-    /**
-     * @description Which way a sheet's grain runs.
-     * @enum {string}
-     */
-    SheetGrain: "w" | "h" | "none";
-    /** @description All sheets of one material and thickness. */
-    SheetGroup: {
-      /** @description Material and thickness in words. */
-      stuff: string;
-      /** @description Material identifier. */
-      material: string;
-      /** @description Thickness. */
-      thickness: components["schemas"]["Figure"];
-      /** @description The sheets used, in order, with their sizes. */
-      sheets: components["schemas"]["SheetView"][];
-      /** @description The whole answer. */
-      nest: components["schemas"]["NestOut"];
-      /** @description They are bars, sold by length. */
-      bar: boolean;
-      /** @description The stock has no such sheet: a usual one was assumed. */
-      assumed: boolean;
-      /** @description Why there is no layout. */
-      problem?: string | null;
-      /**
-       * Format: double
-       * @description Share of the sheets that becomes parts, percent.
-       */
-      used_percent: number;
-      /** @description How many of the sheets have no price: `nest.cost` leaves them out. */
-      unpriced: number;
-    };
-    /** @description One sheet and how it is cut. */
-    SheetView: {
-      /** @description Its name: `S1`. */
-      mark: string;
-      /** @description Width. */
-      w: components["schemas"]["Figure"];
-      /** @description Height. */
-      h: components["schemas"]["Figure"];
-      /** @description Which way its grain runs. */
-      grain: components["schemas"]["SheetGrain"];
-      /** @description Parts on it. */
-      parts: components["schemas"]["PlacedView"][];
-      /** @description What is done before the first cut: factory edges trimmed off. */
-      first: string[];
-      /** @description The cuts in order, in words. */
-      cuts: components["schemas"]["CutView"][];
-      /** @description What is left, named. */
-      offcuts: components["schemas"]["OffcutView"][];
-      /** @description Which layout of the answer it is. */
-      layout: number;
-      /**
-       * Format: int32
-       * @description Its place in the order of cutting.
-       */
-      order: number;
-      /** @description It was accepted: it stays as it is. */
-      accepted: boolean;
-    };
-    /** @description What "show me" shows. */
-    Show: {
-      /** @description Stage to go to. */
-      stage: string;
-      /** @description Identifier of what to mark there: a reading's key, a part, a thing, a rung. */
-      mark: string;
-    };
-    /**
-     * @description Left or right, looking forward.
-     * @enum {string}
-     */
-    Side: "left" | "right";
-    /** @description Where a number comes from that is not worked out from others. */
-    Source:
-      | {
-          /** @description Of what. */
-          surface: components["schemas"]["Surface"];
-          /** @description The two coordinates, mm. */
-          at: number[];
-          /** @enum {string} */
-          kind: "place";
-        }
-      | {
-          /** @description Of what. */
-          surface: components["schemas"]["Surface"];
-          /** @description The two coordinates, mm. */
-          at: number[];
-          /** @enum {string} */
-          kind: "doubt";
-        }
-      | {
-          /** @description Identifier. */
-          id: string;
-          /** @description Its doubt is meant, one standard deviation. */
-          doubt: boolean;
-          /** @enum {string} */
-          kind: "thing";
-        }
-      | {
-          /** @description JSON Pointer. */
-          pointer: string;
-          /** @enum {string} */
-          kind: "choice";
-        }
-      | {
-          /** @description Its name. */
-          name: string;
-          /** @enum {string} */
-          kind: "rule";
+        /** @description A photo as it was read. */
+        PhotoRead: {
+            /** @description Its print: SHA-256 in hexadecimal. */
+            print: string;
+            /** @description Pixels along and up. */
+            size: number[];
+            /** @description The sheets: number, and corners in the photo, pixels. */
+            sheets: components["schemas"]["PhotoSheet"][];
+            /** @description The outline in the photo, pixels. */
+            ring: number[][];
+            /** @description The middle of each side in the photo, in the order of the curves. */
+            middles: number[][];
+            /** @description How rough the edge was seen. */
+            rough: components["schemas"]["Figure"];
+            /** @description How unsure the shape is by perspective, lens and tape; usual, and at its worst place. */
+            unsure: components["schemas"]["Figure"][];
+            /** @description What the tape said, from sheet to sheet. */
+            taped: components["schemas"]["PhotoTaped"][];
+            /** @description What deserves a look. */
+            warnings: string[];
+            /** @description Its sides, the longest first, then all of the outline. */
+            curves: components["schemas"]["FileCurve"][];
         };
-    /**
-     * @description How the deck is parted.
-     * @enum {string}
-     */
-    Split: "auto" | "whole" | "lengthwise" | "across" | "quarters";
-    /** @description How a stage stands. */
-    StageState: {
-      /** @description `survey`, `stow`, `heights`, `layout`, `templates`, `parts`, `cut`. */
-      id: string;
-      /** @description `empty`, `needs` or `done`. */
-      state: string;
-      /** @description Numbers it still needs. */
-      needs: number;
-      /** @description In a few words. */
-      note: string;
-      worst?: components["schemas"]["Severity"] | null;
-    };
-    /**
-     * @description How a part on an accepted sheet stands against the plan of today.
-     * @enum {string}
-     */
-    Standing: "right" | "changed" | "replaced" | "gone";
-    /** @description A starting point. */
-    StartingPoint: {
-      /** @description Identifier. */
-      id: string;
-      /** @description What it is called. */
-      name: string;
-      /** @description Why one would want it. */
-      why: string;
-      /** @description What it gives up here. */
-      gives_up: string[];
-      /** @description Why it does not go here, if it does not. */
-      cannot?: string | null;
-      /** @description The pieces of furniture, by name. */
-      pieces: string[];
-      measures?: components["schemas"]["Measures"] | null;
-      /** @description The edit that makes it: it takes the place of all furniture that is there. */
-      patch: Record<string, never>[];
-    };
-    /** @description Whole fit-outs to begin with. */
-    Starts: {
-      now?: components["schemas"]["Measures"] | null;
-      /** @description The starting points. */
-      all: components["schemas"]["StartingPoint"][];
-    };
-    /** @description A state of the vehicle. */
-    State: {
-      /** @description What it is called. */
-      name: string;
-      /**
-       * Format: int32
-       * @description Its place in the course of an evening.
-       */
-      order?: number;
-      /** @description How far what moves is open, by `module/body`: 0 shut, 1 all the way. What is not named is shut. */
-      open?: {
-        [key: string]: number;
-      };
-    };
-    /** @description A state as it is shown. */
-    StateView: {
-      /** @description Identifier. */
-      id: string;
-      /** @description What it is called. */
-      name: string;
-      /** @description How far each body is open. */
-      bodies: components["schemas"]["BodyState"][];
-      /** @description What lies elsewhere than in the first state. */
-      scene: components["schemas"]["Scene"];
-    };
-    /** @description A place along the bay. */
-    Station: {
-      /**
-       * Format: double
-       * @description Distance forward of the rear threshold, mm.
-       */
-      x: number;
-      side?: components["schemas"]["Side"] | null;
-      /** @description The wall bends or steps sharply here: straight runs meet, nothing is rounded over it. */
-      ridge?: boolean;
-    };
-    /** @description One line of the arithmetic behind a figure: `- 3.0 clearance`. */
-    Step: {
-      /** @description `=`, `+`, `-`, `x` or empty. */
-      op: string;
-      /** @description What the number is. */
-      label: string;
-      figure?: components["schemas"]["Figure"] | null;
-      /**
-       * Format: double
-       * @description How many times what it is made of, or what it comes from.
-       */
-      times?: number;
-      source?: components["schemas"]["Source"] | null;
-      /** @description What one of it is made of. */
-      steps?: components["schemas"]["Step"][];
-    };
-    /** @description A piece of furniture that suits, not stored yet. */
-    Suggestion: {
-      /** @description The identifier it would get. */
-      id: string;
-      /** @description The module. */
-      module: components["schemas"]["Module"];
-    };
-    /**
-     * @description What is surveyed.
-     * @enum {string}
-     */
-    Surface: "left_wall" | "right_wall" | "front" | "floor" | "roof";
-    /**
-     * @description On which side of what was drawn the surface lies.
-     * @enum {string}
-     */
-    SurfaceSide: "left" | "right";
-    /** @description Everything measured in the vehicle. */
-    Survey: {
-      /**
-       * Format: double
-       * @description Standard deviation of one tape reading, mm.
-       * @default 1
-       */
-      sd: number;
-      /**
-       * @description How thoroughly to measure.
-       * @default full
-       */
-      protocol: components["schemas"]["Thoroughness"];
-      /**
-       * @description What will be built: tells how high up the walls are asked for.
-       * @default bed
-       */
-      build: components["schemas"]["Build"];
-      /**
-       * @description Heights at which panels are wanted, mm over the load floor; as `build` says if empty.
-       * @default []
-       */
-      heights: number[];
-      /**
-       * @description Places along the bay wanted in addition to the usual ones, and ridges.
-       * @default {}
-       */
-      stations: {
-        [key: string]: components["schemas"]["Station"];
-      };
-      /**
-       * @description Heights at which the walls are measured, and creases along the walls.
-       * @default {}
-       */
-      levels: {
-        [key: string]: components["schemas"]["Level"];
-      };
-      /**
-       * @description Wheel wells, posts and other things in the way.
-       * @default {}
-       */
-      things: {
-        [key: string]: components["schemas"]["Thing"];
-      };
-      /**
-       * @description Places to fix to, and how deep a screw may go.
-       * @default {}
-       */
-      fixings: {
-        [key: string]: components["schemas"]["Fixing"];
-      };
-      /**
-       * @description Doors and hatches; `rear` is the one everything comes through.
-       * @default {}
-       */
-      openings: {
-        [key: string]: components["schemas"]["Opening"];
-      };
-      /**
-       * @description Seats that travel and fold.
-       * @default {}
-       */
-      seats: {
-        [key: string]: components["schemas"]["Seat"];
-      };
-      /**
-       * @description Points that heights hang from.
-       * @default {}
-       */
-      datums: {
-        [key: string]: components["schemas"]["Datum"];
-      };
-      /**
-       * @description Points seen from inside and from outside.
-       * @default {}
-       */
-      landmarks: {
-        [key: string]: components["schemas"]["Landmark"];
-      };
-      /**
-       * @description Readings that cannot be had, by the key of their quantity, with the reason.
-       * @default {}
-       */
-      skipped: {
-        [key: string]: string;
-      };
-      /**
-       * @description The readings.
-       * @default {}
-       */
-      readings: {
-        [key: string]: components["schemas"]["Reading"];
-      };
-    };
-    /** @description The vehicle as measured. */
-    SurveyView: {
-      /** @description Outlines of the bay at the measured heights. */
-      bays: components["schemas"]["BayView"][];
-      /** @description Things in the way. */
-      things: components["schemas"]["ThingView"][];
-      /** @description Every quantity with a reading. */
-      marks: components["schemas"]["Mark"][];
-      /** @description Floor in side view, `[x, z]`. */
-      floor: number[][];
-      /** @description Roof in side view, `[x, z]`. */
-      roof: number[][];
-      length?: components["schemas"]["Figure"] | null;
-      /** @description Rear opening: width and height. */
-      opening?:
-        | [
-            {
-              /**
-               * Format: double
-               * @description The exact value, mm.
-               */
-              value: number;
-              /** @description Millimetres to a tenth. */
-              mm: string;
-              /** @description Inches to the nearest fraction, in lowest terms. */
-              inch: string;
-            },
-            {
-              /**
-               * Format: double
-               * @description The exact value, mm.
-               */
-              value: number;
-              /** @description Millimetres to a tenth. */
-              mm: string;
-              /** @description Inches to the nearest fraction, in lowest terms. */
-              inch: string;
-            },
-          ]
-        | null;
-      /** @description Doors and hatches in the walls, as far as their place is known. */
-      doors: components["schemas"]["DoorView"][];
-      tie?: components["schemas"]["Tie"] | null;
-      /** @description Stations along the bay, mm. */
-      stations: number[];
-      /** @description Noise of one reading. */
-      noise: components["schemas"]["Figure"];
-      /** @description Readings that count, and readings beyond the least needed. */
-      readings: number;
-    };
-    /**
-     * @description The system in which sentences speak. Figures always carry both.
-     * @enum {string}
-     */
-    System: "mm" | "in";
-    /** @description A table as read. */
-    Table: {
-      /** @description New readings. */
-      added: number;
-      /** @description Readings already there. */
-      known: number;
-      /** @description Rows that could not be read: line and reason. */
-      refused: [number, string][];
-      /** @description The edit that adds the new ones. */
-      patch: Record<string, never>[];
-    };
-    /** @description A table of ordinates in marks. */
-    TableView: {
-      /** @description Along the straight edge, and square to it. */
-      rows: components["schemas"]["Figure"][][];
-      /** @description How far a batten through them leaves the curve at the most. */
-      off: components["schemas"]["Figure"];
-      /** @description The straight edge in the frame of the capture: where it begins and ends. */
-      edge: number[][];
-    };
-    /** @description Everything out of the vehicle. */
-    TakingOut: {
-      /** @description One after the other. */
-      steps: components["schemas"]["OutStep"][];
-      /** @description In a sentence. */
-      words: string;
-    };
-    /** @description Where an answer goes. */
-    Target:
-      | {
-          /** @description Of what. */
-          quantity: components["schemas"]["Quantity"];
-          /** @description Whether one may have measured against something that gives. */
-          may_be_soft: boolean;
-          /** @enum {string} */
-          to: "reading";
-        }
-      | {
-          /** @description Its identifier. */
-          id: string;
-          /** @enum {string} */
-          to: "ridge";
-        }
-      | {
-          /** @description JSON Pointer. */
-          pointer: string;
-          /** @enum {string} */
-          to: "field";
+        /** @description A sheet in the photo. */
+        PhotoSheet: {
+            /** @description Which. */
+            number: number;
+            /** @description Its black square's corners, pixels. */
+            corners: number[][];
         };
-    /** @description A captured curve. */
-    TemplateView: {
-      /** @description Identifier. */
-      id: string;
-      /** @description What it is called. */
-      name: string;
-      /** @description What the two numbers of a reading are called. */
-      asks: string[];
-      /** @description What else a reading may say. */
-      more: components["schemas"]["More"][];
-      /** @description The surface, mm in the frame of the capture. */
-      edge: number[][];
-      /** @description The board's edge: the surface less the clearance. */
-      cut: number[][];
-      /** @description What was read, as points in that frame. */
-      marks: components["schemas"]["MarkView"][];
-      /** @description The straight edge or the pins, as a line. */
-      base: number[][];
-      /** @description Numbers still missing. */
-      missing: number;
-      /** @description Why there is no edge, if there is none. */
-      wrong?: string | null;
-      /** @description What deserves a look. */
-      warnings: string[];
-      rms?: components["schemas"]["Figure"] | null;
-      sure?: components["schemas"]["CurveSureness"] | null;
-      bends?: components["schemas"]["Bends"] | null;
-      /** @description The reading that lies off what the others say. */
-      misfit?: string | null;
-      /** @description What is said of it. */
-      doubted?: string | null;
-      next?: components["schemas"]["Next"] | null;
-      table?: components["schemas"]["TableView"] | null;
-      placed?: components["schemas"]["PlacedCurve"] | null;
-      /** @description What is missing to know that. */
-      unplaced?: string | null;
+        /** @description A distance between two sheets. */
+        PhotoTaped: {
+            /** @description From the cross of this sheet. */
+            from: number;
+            /** @description To the cross of this one. */
+            to: number;
+            /** @description How far. */
+            long: components["schemas"]["Figure"];
+        };
+        /** @description The two ends of the tape in the vehicle frame, mm. */
+        Place: {
+            /** @description `plan` or `section`. */
+            view: string;
+            /** @description One end. */
+            from: number[];
+            /** @description The other end. */
+            to: number[];
+        };
+        /**
+         * @description A captured curve in the vehicle. Points are of its plane: level, forward of the threshold and left of the centre
+         *     line; across, left of the centre line and up.
+         */
+        PlacedCurve: {
+            /** @description What it is the curve of. */
+            of: components["schemas"]["VehicleFace"];
+            /** @description In which plane. */
+            plane: components["schemas"]["CapturePlane"];
+            /**
+             * Format: double
+             * @description Where that plane lies, mm.
+             */
+            at: number;
+            /** @description The surface, from the first reading to the last, mm. */
+            line: number[][];
+            /** @description Where it has corners, mm. */
+            corners: number[][];
+            /** @description Middle of the landmarks: about it the curve may be turned, mm. */
+            middle: number[];
+            /**
+             * Format: double
+             * @description How sure its place is, one standard deviation, mm.
+             */
+            sd: number;
+            /**
+             * Format: double
+             * @description How sure its direction is, one standard deviation, mm for each m.
+             */
+            turn: number;
+            /**
+             * Format: double
+             * @description Noise of one reading of it, one standard deviation, mm.
+             */
+            noise: number;
+            /** @description How many readings it goes by. */
+            readings: number;
+            /** @description Readings, landmarks or the user ask for it not to be counted. */
+            counts: boolean;
+        };
+        /** @description A part on a sheet. */
+        PlacedView: {
+            /** @description Part identifier. */
+            part: string;
+            /** @description Its mark. */
+            mark: string;
+            /**
+             * Format: double
+             * @description Lower left corner, mm.
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description Lower left corner, mm.
+             */
+            y: number;
+            /**
+             * Format: double
+             * @description Size as it lies, mm.
+             */
+            w: number;
+            /**
+             * Format: double
+             * @description Size as it lies, mm.
+             */
+            h: number;
+            /** @description Turned by 90 degrees. */
+            rotated: boolean;
+            /** @description How it stands against the plan, on an accepted sheet. */
+            standing: components["schemas"]["Standing"];
+            /** @description All cuts that bound it are ticked off. */
+            cut: boolean;
+        };
+        /** @description A finished part on a sheet. */
+        Placement: {
+            /** @description Part identifier. */
+            part: string;
+            /**
+             * Format: int32
+             * @description Which copy, from 0.
+             */
+            n: number;
+            /**
+             * Format: double
+             * @description Lower left corner, mm.
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description Lower left corner, mm.
+             */
+            y: number;
+            /** @description Turned by 90 degrees. */
+            rotated: boolean;
+            /**
+             * Format: double
+             * @description Width as it lies, mm.
+             */
+            w: number;
+            /**
+             * Format: double
+             * @description Height as it lies, mm.
+             */
+            h: number;
+        };
+        /** @description Everything worked out from a project. */
+        Plan: {
+            /** @description How each stage stands. */
+            stages: components["schemas"]["StageState"][];
+            /** @description Numbers still to be taken, the most needed first. */
+            asks: components["schemas"]["Ask"][];
+            /** @description How far the survey is. */
+            progress: components["schemas"]["Progress"];
+            /** @description The vehicle as measured. */
+            survey: components["schemas"]["SurveyView"];
+            ladder?: components["schemas"]["Ladder"] | null;
+            /** @description The decks, once the bay is measured and a height chosen. */
+            decks: components["schemas"]["DeckPlan"][];
+            /** @description All furniture, worked out or not. */
+            modules: components["schemas"]["ModuleView"][];
+            /** @description All boards where they lie. */
+            boards: components["schemas"]["BoardView"][];
+            /** @description What is bought and stands in it as it is: the boxes round it, where they lie. */
+            bought: components["schemas"]["BoardView"][];
+            /** @description All furniture from above, from the side and from behind. */
+            views: components["schemas"]["Views"];
+            /** @description Drive, day, night, and what is moved between them. */
+            evening: components["schemas"]["Evening"];
+            /** @description What holds boards together. */
+            joints: components["schemas"]["JointView"][];
+            /** @description What holds each piece to the vehicle. */
+            holds: components["schemas"]["HoldView"][];
+            /** @description In which order everything comes out again. */
+            out: components["schemas"]["TakingOut"];
+            /** @description What of the stow list has its place, by name. */
+            stowed: string[];
+            /** @description What is bought besides boards. */
+            hardware: components["schemas"]["HardwareLine"][];
+            /** @description All parts. */
+            parts: components["schemas"]["Part"][];
+            /** @description All sheets. */
+            sheets: components["schemas"]["SheetGroup"][];
+            /** @description What will go wrong, worst first. */
+            findings: components["schemas"]["Finding"][];
+            /**
+             * Format: double
+             * @description What the sheets cost that have a price.
+             */
+            cost: number;
+            /** @description How many sheets have no price. */
+            unpriced?: number;
+            /**
+             * Format: double
+             * @description What the build weighs, kg.
+             */
+            mass: number;
+            /** @description The same in the project's units. */
+            weighs: string;
+            /** @description Captured curves. */
+            templates: components["schemas"]["TemplateView"][];
+            /** @description Whether they may be turned over for the other side. */
+            over: components["schemas"]["TurnedOver"][];
+            /** @description Boards that can be held in place, and what was seen. */
+            fits: components["schemas"]["FitBoard"][];
+            /** @description Holes for what is fixed in the vehicle already. */
+            transferred: components["schemas"]["FixingHole"][];
+            /** @description How each piece is put together. */
+            assembly: components["schemas"]["Assembly"][];
+            /** @description The materials there are, the user's own corrections in place. */
+            materials: components["schemas"]["MaterialView"][];
+        };
+        /** @description A groove or rabbet, taken out of a board from one face. */
+        Pocket: {
+            /** @description Where, in the board's own plane. */
+            outline: components["schemas"]["Region"];
+            /**
+             * Format: double
+             * @description How deep, mm.
+             */
+            depth: number;
+            /** @description From which face: `bottom` is at t = 0, `top` at the board's thickness. */
+            face: components["schemas"]["Face"];
+        };
+        /**
+         * @description Where a board lies: the point (a, b) of its shape, t into its thickness, is at
+         *     `origin + a u + b v + t w`, with w = u x v.
+         */
+        Pose: {
+            /** @description Where the shape's own origin lies. */
+            origin: number[];
+            /** @description Direction of a, of length one. */
+            u: number[];
+            /** @description Direction of b, of length one, square to u. */
+            v: number[];
+        };
+        /** @description What the simulated meter is pointed at. */
+        Press: {
+            /** @description The quantity asked for. */
+            quantity: components["schemas"]["Quantity"];
+        };
+        /** @description A refusal that names the field (`pointer`, a JSON Pointer) and says what is allowed there. */
+        Problem: {
+            /** @description URI reference of the kind of problem, for example `urn:jigfit:problem:out-of-range`. */
+            type: string;
+            /** @description The kind in plain words. */
+            title: string;
+            /** @description This occurrence in plain words. */
+            detail: string;
+            /** @description JSON Pointer (RFC 6901) of the field; empty for the whole document. */
+            pointer: string;
+            /** @description What would have been accepted. */
+            allowed?: string | null;
+            /** @description Character position in a typed entry, from 0. */
+            at?: number | null;
+        };
+        /** @description How far the survey is. */
+        Progress: {
+            edges?: components["schemas"]["Figure"] | null;
+            /** @description The doubt at which more measuring is not worth it. */
+            goal: components["schemas"]["Figure"];
+            /** @description Readings still wanted. */
+            left: number;
+            /**
+             * Format: double
+             * @description Minutes they take.
+             */
+            minutes: number;
+            /** @description In a sentence. */
+            sentence: string;
+            /** @description More measuring is not worth it. */
+            enough: boolean;
+            /** @description How many readings a full survey of such a vehicle takes, in a few words. */
+            full: string;
+            /** @description How many a quick one takes. */
+            quick: string;
+        };
+        /** @description One vehicle and what is to be built into it. */
+        Project: {
+            /** @description Always `jigfit-project`. */
+            format: string;
+            /**
+             * Format: int32
+             * @description Version of the document format.
+             */
+            version: number;
+            /** @description What the user calls it. */
+            name: string;
+            /** @description The vehicle. */
+            vehicle: components["schemas"]["Vehicle"];
+            /** @description How lengths are typed and shown. */
+            units?: components["schemas"]["Units"];
+            /** @description Readings and what they are readings of. */
+            survey?: components["schemas"]["Survey"];
+            /** @description Things to be stowed. */
+            gear?: {
+                [key: string]: components["schemas"]["Gear"];
+            };
+            /** @description Who sleeps and sits in it. */
+            people?: {
+                [key: string]: components["schemas"]["Person"];
+            };
+            /** @description The mattress. */
+            mattress?: components["schemas"]["Mattress"];
+            /** @description Lining to come under the roof, and air wanted over a head, mm. */
+            headroom?: components["schemas"]["Headroom"];
+            /** @description Heights to compare. */
+            candidates?: {
+                [key: string]: components["schemas"]["Candidate"];
+            };
+            /** @description What is built. */
+            modules?: {
+                [key: string]: components["schemas"]["Module"];
+            };
+            /** @description Captured curves. */
+            templates?: {
+                [key: string]: components["schemas"]["CurveTemplate"];
+            };
+            /** @description Boards that were held in place. */
+            fits?: {
+                [key: string]: components["schemas"]["Fit"];
+            };
+            /** @description Marks that fixings of the vehicle left on boards. */
+            transfers?: {
+                [key: string]: components["schemas"]["FixingMark"];
+            };
+            /** @description Driving, day, night: what is open then. */
+            states?: {
+                [key: string]: components["schemas"]["State"];
+            };
+            /** @description Other ways to furnish the same vehicle. */
+            variants?: {
+                [key: string]: components["schemas"]["Variant"];
+            };
+            /** @description Sheets to cut from. */
+            stock?: {
+                [key: string]: components["schemas"]["Sheet"];
+            };
+            /** @description Materials of the user's own, and corrections to the built-in ones. */
+            materials?: {
+                [key: string]: components["schemas"]["Material"];
+            };
+            /** @description Saw and trim. */
+            cutting?: components["schemas"]["Cutting"];
+        };
+        /**
+         * @description What a reading is a reading of. Millimetres, vehicle frame: x forward of the rear threshold,
+         *     y left of the centre line, z over the load floor (ISO 8855 axes).
+         */
+        Quantity: {
+            /**
+             * Format: double
+             * @description Height.
+             */
+            z: number;
+            /**
+             * Format: double
+             * @description How far left of the centre line.
+             */
+            y?: number;
+            /** @enum {string} */
+            of: "length";
+        } | {
+            /** @description Which. */
+            side: components["schemas"]["Side"];
+            /**
+             * Format: double
+             * @description Where along the bay.
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description At which height.
+             */
+            z: number;
+            /** @enum {string} */
+            of: "wall";
+        } | {
+            /**
+             * Format: double
+             * @description Where along the bay.
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description At which height.
+             */
+            z: number;
+            /** @enum {string} */
+            of: "width";
+        } | {
+            /** @description The wall at its far end. */
+            side: components["schemas"]["Side"];
+            /**
+             * Format: double
+             * @description Where along the bay that end is.
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description At which height.
+             */
+            z: number;
+            /** @enum {string} */
+            of: "diagonal";
+        } | {
+            /**
+             * Format: double
+             * @description Where along the bay.
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description How far left of the centre line.
+             */
+            y?: number;
+            /** @enum {string} */
+            of: "floor";
+        } | {
+            /**
+             * Format: double
+             * @description Where along the bay.
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description How far left of the centre line.
+             */
+            y?: number;
+            /** @enum {string} */
+            of: "roof";
+        } | {
+            /**
+             * Format: double
+             * @description Where along the bay; on the threshold's sill if not given.
+             */
+            x?: number | null;
+            /** @enum {string} */
+            of: "slope";
+        } | {
+            /** @description Which. */
+            id: string;
+            /** @description Which dimension. */
+            dim: components["schemas"]["ThingDim"];
+            /**
+             * Format: double
+             * @description At which height over the floor; at its foot if not given.
+             */
+            z?: number | null;
+            /** @enum {string} */
+            of: "thing";
+        } | {
+            /** @description Which dimension. */
+            dim: components["schemas"]["OpeningDim"];
+            /** @description Which opening. */
+            id?: string;
+            /**
+             * Format: double
+             * @description Of a width: at which height over the sill.
+             */
+            z?: number | null;
+            /** @enum {string} */
+            of: "opening";
+        };
+        /**
+         * @description When a thing must be within reach.
+         * @enum {string}
+         */
+        Reach: "never" | "driving" | "asleep" | "outside";
+        /** @description One reading as it was taken. */
+        Reading: {
+            /** @description Of what. */
+            quantity: components["schemas"]["Quantity"];
+            /** @description As typed, in the tape language. */
+            typed: string;
+            /** @description The unit of a bare number in `typed`. */
+            unit: components["schemas"]["Unit"];
+            /** @description When, RFC 3339. */
+            when?: string;
+            /** @description With what. */
+            instrument?: components["schemas"]["Instrument"];
+            /** @description Taken against something that gives, such as a ceiling lining. */
+            soft?: boolean;
+            /** @description Measured from this datum: down from a roof tube, up from any other. */
+            datum?: string | null;
+            /**
+             * Format: double
+             * @description Its own standard deviation, mm, if not the survey's.
+             */
+            sd?: number | null;
+            /** @description Set aside by the user: kept, but not counted. */
+            aside?: boolean;
+            /** @description A note. */
+            note?: string;
+        };
+        /** @description How far a reading lies off the curve. */
+        ReadingOff: {
+            /** @description Identifier of the reading. */
+            id: string;
+            /**
+             * Format: double
+             * @description Along the drawing, mm.
+             */
+            at: number;
+            /**
+             * Format: double
+             * @description How far off, mm; up as it is drawn. Of a reading that is wrong: off the curve through the others.
+             */
+            mm: number;
+        };
+        /** @description One reading. */
+        ReadingView: {
+            /** @description Identifier. */
+            id: string;
+            /** @description As typed. */
+            typed: string;
+            /** @description Unit of a bare number. */
+            unit: string;
+            /**
+             * Format: double
+             * @description Its own standard deviation, mm.
+             */
+            sd: number;
+            /** @description With what it was taken. */
+            instrument: components["schemas"]["Instrument"];
+            /** @description Its value. */
+            figure: components["schemas"]["Figure"];
+            /** @description When. */
+            when: string;
+            /** @description Taken against something soft. */
+            soft: boolean;
+            /** @description Set aside. */
+            aside: boolean;
+        };
+        /** @description A region: `outer` counter-clockwise and not closed, `holes` clockwise. Millimetres. */
+        Region: {
+            /** @description The outline. */
+            outer: number[][];
+            /** @description The holes. */
+            holes?: number[][][];
+        };
+        /** @description What can be done about a finding. */
+        Remedies: {
+            /** @description The changes, what helps most first. */
+            offers: components["schemas"]["Offer"][];
+            /** @description All changes that come into question were tried; else the time was over before. */
+            all: boolean;
+        };
+        /** @description A rung in words. */
+        RungView: {
+            /** @description Deck underside over the floor. */
+            underside: components["schemas"]["Figure"];
+            /** @description What changes here. */
+            label: string;
+            /** @description `gear`, `person` or `both`: what the label speaks of. */
+            kind: string;
+            /** @description Mattress top. */
+            sleep_surface: components["schemas"]["Figure"];
+            /** @description Seat. */
+            seat: components["schemas"]["Figure"];
+            /** @description Seat to roof. */
+            headroom: components["schemas"]["Figure"];
+            /** @description What stands under it. */
+            fits: string[];
+            /** @description Who sits up. */
+            sits: string[];
+            /** @description It is the chosen height. */
+            chosen: boolean;
+        };
+        /**
+         * @description What is seen at an edge.
+         * @enum {string}
+         */
+        Says: "gap" | "proud" | "touches";
+        /** @description Boards that lie elsewhere than where everything is shut, in the three views. */
+        Scene: {
+            /** @description In plan. */
+            above: components["schemas"]["Shape"][];
+            /** @description From the side. */
+            side: components["schemas"]["Shape"][];
+            /** @description From behind. */
+            behind: components["schemas"]["Shape"][];
+        };
+        /**
+         * @description A row of screws or bolts, evenly spaced: where the part is bored for them on the face that is marked, or at its edge for
+         *     those that go in there.
+         */
+        ScrewRow: {
+            /** @description Marks of what is held to it. */
+            to: string;
+            /** @description Which of the boards that are cut like this have it; empty if all do. */
+            which?: string;
+            /** @description What goes in, glued or not: `wood screw, countersunk 4 x 40 mm, no glue`. */
+            what: string;
+            diameter?: components["schemas"]["Figure"] | null;
+            /** @description Centres from the lower left corner of the blank, mm, to the nearest mark. */
+            at: number[][];
+            /** @description In a sentence: how many, how wide, from where to where, how far apart, for what. */
+            words: string;
+        };
+        /** @description How hard to search. */
+        Search: {
+            /**
+             * Format: double
+             * @description 0 takes the layout as it is shown; 1 is a search of some seconds.
+             */
+            effort: number;
+        };
+        /** @description A seat that travels and folds. */
+        Seat: {
+            /** @description What it is called. */
+            name: string;
+            /**
+             * Format: double
+             * @description How far it slides, mm.
+             */
+            travel?: number | null;
+            /**
+             * Format: double
+             * @description Height of its back when folded, mm over the load floor. Kept from older files, read by nothing: a folded seat is a thing in the way.
+             */
+            folded_height?: number | null;
+            /**
+             * Format: double
+             * @description Slope of its back when folded, degrees. As above: the thing has a slope of its own.
+             */
+            folded_slope?: number | null;
+        };
+        /**
+         * @description How bad it is.
+         * @enum {string}
+         */
+        Severity: "stop" | "look" | "fine";
+        /** @description A board in a view. */
+        Shape: {
+            /** @description Its module. */
+            module: string;
+            /** @description The board. */
+            board: string;
+            /** @description What is written on it. */
+            mark: string;
+            /** @description What it is for. */
+            role: string;
+            /** @description As it is seen. */
+            outline: components["schemas"]["Region"];
+        };
+        /** @description A kind of sheet that can be had. */
+        Sheet: {
+            /** @description Material identifier. */
+            material: string;
+            /** @description What it is sold as, such as `15 mm` or `3/4 in`; by its thickness if empty. */
+            name?: string;
+            /**
+             * Format: double
+             * @description Thickness as measured, mm.
+             */
+            thickness: number;
+            /**
+             * Format: double
+             * @description Width, mm.
+             */
+            w: number;
+            /**
+             * Format: double
+             * @description Height, mm.
+             */
+            h: number;
+            /**
+             * Format: int32
+             * @description How many there are; null for as many as needed.
+             */
+            count?: number | null;
+            /**
+             * Format: double
+             * @description Price of one.
+             */
+            cost?: number | null;
+            /** @description Which way its grain runs. */
+            grain?: components["schemas"]["SheetGrain"];
+        };
+        /**
+         * @description Which way a sheet's grain runs.
+         * @enum {string}
+         */
+        SheetGrain: "w" | "h" | "none";
+        /** @description All sheets of one material and thickness. */
+        SheetGroup: {
+            /** @description Material and thickness in words. */
+            stuff: string;
+            /** @description Material identifier. */
+            material: string;
+            /** @description Thickness. */
+            thickness: components["schemas"]["Figure"];
+            /** @description The sheets used, in order, with their sizes. */
+            sheets: components["schemas"]["SheetView"][];
+            /** @description The whole answer. */
+            nest: components["schemas"]["NestOut"];
+            /** @description They are bars, sold by length. */
+            bar: boolean;
+            /** @description The stock has no such sheet: a usual one was assumed. */
+            assumed: boolean;
+            /** @description Why there is no layout. */
+            problem?: string | null;
+            /**
+             * Format: double
+             * @description Share of the sheets that becomes parts, percent.
+             */
+            used_percent: number;
+            /** @description How many of the sheets have no price: `nest.cost` leaves them out. */
+            unpriced: number;
+        };
+        /** @description One sheet and how it is cut. */
+        SheetView: {
+            /** @description Its name: `S1`. */
+            mark: string;
+            /** @description Width. */
+            w: components["schemas"]["Figure"];
+            /** @description Height. */
+            h: components["schemas"]["Figure"];
+            /** @description Which way its grain runs. */
+            grain: components["schemas"]["SheetGrain"];
+            /** @description Parts on it. */
+            parts: components["schemas"]["PlacedView"][];
+            /** @description What is done before the first cut: factory edges trimmed off. */
+            first: string[];
+            /** @description The cuts in order, in words. */
+            cuts: components["schemas"]["CutView"][];
+            /** @description What is left, named. */
+            offcuts: components["schemas"]["OffcutView"][];
+            /** @description Which layout of the answer it is. */
+            layout: number;
+            /**
+             * Format: int32
+             * @description Its place in the order of cutting.
+             */
+            order: number;
+            /** @description It was accepted: it stays as it is. */
+            accepted: boolean;
+        };
+        /** @description What "show me" shows. */
+        Show: {
+            /** @description Stage to go to. */
+            stage: string;
+            /** @description Identifier of what to mark there: a reading's key, a part, a thing, a rung. */
+            mark: string;
+        };
+        /**
+         * @description Left or right, looking forward.
+         * @enum {string}
+         */
+        Side: "left" | "right";
+        /** @description Where a number comes from that is not worked out from others. */
+        Source: {
+            /** @description Of what. */
+            surface: components["schemas"]["Surface"];
+            /** @description The two coordinates, mm. */
+            at: number[];
+            /** @enum {string} */
+            kind: "place";
+        } | {
+            /** @description Of what. */
+            surface: components["schemas"]["Surface"];
+            /** @description The two coordinates, mm. */
+            at: number[];
+            /** @enum {string} */
+            kind: "doubt";
+        } | {
+            /** @description Identifier. */
+            id: string;
+            /** @description Its doubt is meant, one standard deviation. */
+            doubt: boolean;
+            /** @enum {string} */
+            kind: "thing";
+        } | {
+            /** @description JSON Pointer. */
+            pointer: string;
+            /** @enum {string} */
+            kind: "choice";
+        } | {
+            /** @description Its name. */
+            name: string;
+            /** @enum {string} */
+            kind: "rule";
+        };
+        /**
+         * @description How the deck is parted.
+         * @enum {string}
+         */
+        Split: "auto" | "whole" | "lengthwise" | "across" | "quarters";
+        /** @description How a stage stands. */
+        StageState: {
+            /** @description `survey`, `stow`, `heights`, `layout`, `templates`, `parts`, `cut`. */
+            id: string;
+            /** @description `empty`, `needs` or `done`. */
+            state: string;
+            /** @description Numbers it still needs. */
+            needs: number;
+            /** @description In a few words. */
+            note: string;
+            worst?: components["schemas"]["Severity"] | null;
+        };
+        /**
+         * @description How a part on an accepted sheet stands against the plan of today.
+         * @enum {string}
+         */
+        Standing: "right" | "changed" | "replaced" | "gone";
+        /** @description A starting point. */
+        StartingPoint: {
+            /** @description Identifier. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description Why one would want it. */
+            why: string;
+            /** @description What it gives up here. */
+            gives_up: string[];
+            /** @description Why it does not go here, if it does not. */
+            cannot?: string | null;
+            /** @description The pieces of furniture, by name. */
+            pieces: string[];
+            measures?: components["schemas"]["Measures"] | null;
+            /** @description The edit that makes it: it takes the place of all furniture that is there. */
+            patch: Record<string, never>[];
+        };
+        /** @description Whole fit-outs to begin with. */
+        Starts: {
+            now?: components["schemas"]["Measures"] | null;
+            /** @description The starting points. */
+            all: components["schemas"]["StartingPoint"][];
+        };
+        /** @description A state of the vehicle. */
+        State: {
+            /** @description What it is called. */
+            name: string;
+            /**
+             * Format: int32
+             * @description Its place in the course of an evening.
+             */
+            order?: number;
+            /** @description How far what moves is open, by `module/body`: 0 shut, 1 all the way. What is not named is shut. */
+            open?: {
+                [key: string]: number;
+            };
+        };
+        /** @description A state as it is shown. */
+        StateView: {
+            /** @description Identifier. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description How far each body is open. */
+            bodies: components["schemas"]["BodyState"][];
+            /** @description What lies elsewhere than in the first state. */
+            scene: components["schemas"]["Scene"];
+        };
+        /** @description A place along the bay. */
+        Station: {
+            /**
+             * Format: double
+             * @description Distance forward of the rear threshold, mm.
+             */
+            x: number;
+            side?: components["schemas"]["Side"] | null;
+            /** @description The wall bends or steps sharply here: straight runs meet, nothing is rounded over it. */
+            ridge?: boolean;
+        };
+        /** @description One line of the arithmetic behind a figure: `- 3.0 clearance`. */
+        Step: {
+            /** @description `=`, `+`, `-`, `x` or empty. */
+            op: string;
+            /** @description What the number is. */
+            label: string;
+            figure?: components["schemas"]["Figure"] | null;
+            /**
+             * Format: double
+             * @description How many times what it is made of, or what it comes from.
+             */
+            times?: number;
+            source?: components["schemas"]["Source"] | null;
+            /** @description What one of it is made of. */
+            steps?: components["schemas"]["Step"][];
+        };
+        /** @description A piece of furniture that suits, not stored yet. */
+        Suggestion: {
+            /** @description The identifier it would get. */
+            id: string;
+            /** @description The module. */
+            module: components["schemas"]["Module"];
+        };
+        /**
+         * @description What is surveyed.
+         * @enum {string}
+         */
+        Surface: "left_wall" | "right_wall" | "front" | "floor" | "roof";
+        /**
+         * @description On which side of what was drawn the surface lies.
+         * @enum {string}
+         */
+        SurfaceSide: "left" | "right";
+        /** @description Everything measured in the vehicle. */
+        Survey: {
+            /**
+             * Format: double
+             * @description Standard deviation of one tape reading, mm.
+             * @default 1
+             */
+            sd: number;
+            /**
+             * @description How thoroughly to measure.
+             * @default full
+             */
+            protocol: components["schemas"]["Thoroughness"];
+            /**
+             * @description What will be built: tells how high up the walls are asked for.
+             * @default bed
+             */
+            build: components["schemas"]["Build"];
+            /**
+             * @description Heights at which panels are wanted, mm over the load floor; as `build` says if empty.
+             * @default []
+             */
+            heights: number[];
+            /**
+             * @description Places along the bay wanted in addition to the usual ones, and ridges.
+             * @default {}
+             */
+            stations: {
+                [key: string]: components["schemas"]["Station"];
+            };
+            /**
+             * @description Heights at which the walls are measured, and creases along the walls.
+             * @default {}
+             */
+            levels: {
+                [key: string]: components["schemas"]["Level"];
+            };
+            /**
+             * @description Wheel wells, posts and other things in the way.
+             * @default {}
+             */
+            things: {
+                [key: string]: components["schemas"]["Thing"];
+            };
+            /**
+             * @description Places to fix to, and how deep a screw may go.
+             * @default {}
+             */
+            fixings: {
+                [key: string]: components["schemas"]["Fixing"];
+            };
+            /**
+             * @description Doors and hatches; `rear` is the one everything comes through.
+             * @default {}
+             */
+            openings: {
+                [key: string]: components["schemas"]["Opening"];
+            };
+            /**
+             * @description Seats that travel and fold.
+             * @default {}
+             */
+            seats: {
+                [key: string]: components["schemas"]["Seat"];
+            };
+            /**
+             * @description Points that heights hang from.
+             * @default {}
+             */
+            datums: {
+                [key: string]: components["schemas"]["Datum"];
+            };
+            /**
+             * @description Points seen from inside and from outside.
+             * @default {}
+             */
+            landmarks: {
+                [key: string]: components["schemas"]["Landmark"];
+            };
+            /**
+             * @description Readings that cannot be had, by the key of their quantity, with the reason.
+             * @default {}
+             */
+            skipped: {
+                [key: string]: string;
+            };
+            /**
+             * @description The readings.
+             * @default {}
+             */
+            readings: {
+                [key: string]: components["schemas"]["Reading"];
+            };
+        };
+        /** @description The vehicle as measured. */
+        SurveyView: {
+            /** @description Outlines of the bay at the measured heights. */
+            bays: components["schemas"]["BayView"][];
+            /** @description Things in the way. */
+            things: components["schemas"]["ThingView"][];
+            /** @description Every quantity with a reading. */
+            marks: components["schemas"]["Mark"][];
+            /** @description Floor in side view, `[x, z]`. */
+            floor: number[][];
+            /** @description Roof in side view, `[x, z]`. */
+            roof: number[][];
+            length?: components["schemas"]["Figure"] | null;
+            /** @description Rear opening: width and height. */
+            opening?: [
+                {
+                    /**
+                     * Format: double
+                     * @description The exact value, mm.
+                     */
+                    value: number;
+                    /** @description Millimetres to a tenth. */
+                    mm: string;
+                    /** @description Inches to the nearest fraction, in lowest terms. */
+                    inch: string;
+                },
+                {
+                    /**
+                     * Format: double
+                     * @description The exact value, mm.
+                     */
+                    value: number;
+                    /** @description Millimetres to a tenth. */
+                    mm: string;
+                    /** @description Inches to the nearest fraction, in lowest terms. */
+                    inch: string;
+                }
+            ] | null;
+            /** @description Doors and hatches in the walls, as far as their place is known. */
+            doors: components["schemas"]["DoorView"][];
+            tie?: components["schemas"]["Tie"] | null;
+            /** @description Stations along the bay, mm. */
+            stations: number[];
+            /** @description Noise of one reading. */
+            noise: components["schemas"]["Figure"];
+            /** @description Readings that count, and readings beyond the least needed. */
+            readings: number;
+        };
+        /**
+         * @description The system in which sentences speak. Figures always carry both.
+         * @enum {string}
+         */
+        System: "mm" | "in";
+        /** @description A table as read. */
+        Table: {
+            /** @description New readings. */
+            added: number;
+            /** @description Readings already there. */
+            known: number;
+            /** @description Rows that could not be read: line and reason. */
+            refused: [
+                number,
+                string
+            ][];
+            /** @description The edit that adds the new ones. */
+            patch: Record<string, never>[];
+        };
+        /** @description A table of ordinates in marks. */
+        TableView: {
+            /** @description Along the straight edge, and square to it. */
+            rows: components["schemas"]["Figure"][][];
+            /** @description How far a batten through them leaves the curve at the most. */
+            off: components["schemas"]["Figure"];
+            /** @description The straight edge in the frame of the capture: where it begins and ends. */
+            edge: number[][];
+        };
+        /** @description Everything out of the vehicle. */
+        TakingOut: {
+            /** @description One after the other. */
+            steps: components["schemas"]["OutStep"][];
+            /** @description In a sentence. */
+            words: string;
+        };
+        /** @description Where an answer goes. */
+        Target: {
+            /** @description Of what. */
+            quantity: components["schemas"]["Quantity"];
+            /** @description Whether one may have measured against something that gives. */
+            may_be_soft: boolean;
+            /** @enum {string} */
+            to: "reading";
+        } | {
+            /** @description Its identifier. */
+            id: string;
+            /** @enum {string} */
+            to: "ridge";
+        } | {
+            /** @description JSON Pointer. */
+            pointer: string;
+            /** @enum {string} */
+            to: "field";
+        };
+        /** @description A captured curve. */
+        TemplateView: {
+            /** @description Identifier. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description What the two numbers of a reading are called. */
+            asks: string[];
+            /** @description What else a reading may say. */
+            more: components["schemas"]["More"][];
+            /** @description The surface, mm in the frame of the capture. */
+            edge: number[][];
+            /** @description The board's edge: the surface less the clearance. */
+            cut: number[][];
+            /** @description What was read, as points in that frame. */
+            marks: components["schemas"]["MarkView"][];
+            /** @description The straight edge or the pins, as a line. */
+            base: number[][];
+            /** @description Numbers still missing. */
+            missing: number;
+            /** @description Why there is no edge, if there is none. */
+            wrong?: string | null;
+            /** @description What deserves a look. */
+            warnings: string[];
+            rms?: components["schemas"]["Figure"] | null;
+            sure?: components["schemas"]["CurveSureness"] | null;
+            bends?: components["schemas"]["Bends"] | null;
+            /** @description The reading that lies off what the others say. */
+            misfit?: string | null;
+            /** @description What is said of it. */
+            doubted?: string | null;
+            next?: components["schemas"]["Next"] | null;
+            table?: components["schemas"]["TableView"] | null;
+            placed?: components["schemas"]["PlacedCurve"] | null;
+            /** @description What is missing to know that. */
+            unplaced?: string | null;
+        };
+        /** @description Something that takes space from the bay. */
+        Thing: {
+            /** @description What kind of thing. */
+            kind: components["schemas"]["ThingKind"];
+            /** @description At which side it stands, or which side of the centre line it is measured on. */
+            side: components["schemas"]["Side"];
+            /** @description What it is called. */
+            name: string;
+            /** @description Its shape. */
+            form?: components["schemas"]["Form"];
+            /** @description How its ends run into its inner face, seen from above. */
+            ends?: components["schemas"]["Ends"];
+            /** @description Heights between foot and top at which its sides change their slope, mm. */
+            heights?: number[];
+            /**
+             * Format: double
+             * @description Clearance it wants beyond the panel's own, mm.
+             */
+            clearance?: number;
+            /**
+             * Format: double
+             * @description How far it moves to every side when used, mm: a lever's sweep, a seat's slide.
+             */
+            sweep?: number;
+            /** @description What may be done over it. */
+            cover?: components["schemas"]["Cover"];
+            /**
+             * Format: double
+             * @description How much its top rises forward, degrees; less than nothing where it falls. Its height is read where it is highest. Counts where the thing is
+             *     stood on: a folded seat's back.
+             */
+            slope?: number;
+        };
+        /**
+         * @description A dimension of a thing in the way.
+         * @enum {string}
+         */
+        ThingDim: "start" | "length" | "end" | "width" | "face" | "facestart" | "faceend" | "shoulder" | "far" | "height" | "bottom";
+        /**
+         * @description Kinds of thing in the way: a new one is one line here and one in each of the two lists below.
+         * @enum {string}
+         */
+        ThingKind: "wheel_well" | "post" | "seat_base" | "belt" | "bolt" | "hump" | "step" | "folded_seat" | "pipe" | "power_box" | "gear_lever" | "door" | "latch" | "other";
+        /** @description A thing in the way. */
+        ThingView: {
+            /** @description Identifier. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description In plan, as far as the wall. */
+            plan: components["schemas"]["Region"];
+            /** @description Its underside and top, mm. */
+            z: [
+                number,
+                number
+            ];
+            /** @description Along the bay, mm. */
+            x: [
+                number,
+                number
+            ];
+            /** @description Its top. */
+            height: components["schemas"]["Figure"];
+        };
+        /**
+         * @description How thoroughly to measure.
+         * @enum {string}
+         */
+        Thoroughness: "quick" | "full";
+        /** @description How the outside lies in the vehicle frame. */
+        Tie: {
+            /**
+             * Format: double
+             * @description Turn from outside to inside, degrees.
+             */
+            deg: number;
+            /** @description Where the outside's origin is inside, mm. */
+            shift: number[];
+            /** @description What is left at each landmark, mm, by name. */
+            left: [
+                string,
+                number
+            ][];
+            /**
+             * Format: double
+             * @description The largest of them.
+             */
+            worst: number;
+        };
+        /** @description The other side of a captured curve. */
+        TurnedOver: {
+            /** @description The curve. */
+            curve: string;
+            /** @description In a sentence: whether it may be turned over, and by how much the sides differ. */
+            words: string;
+            /** @description The other wall turned over, mm in the frame of the capture. */
+            line: number[][];
+            /** @description Where the two differ most: on the curve and on the other, in that frame. */
+            worst: number[][];
+            /** @description By how much. */
+            differs: components["schemas"]["Figure"];
+            template?: components["schemas"]["CurveTemplate"] | null;
+        };
+        /**
+         * @description The unit in which a bare number is meant.
+         * @enum {string}
+         */
+        Unit: "in" | "ft" | "mm" | "cm" | "m";
+        /** @description How lengths are typed and shown. */
+        Units: {
+            /**
+             * @description The system in which sentences speak.
+             * @default mm
+             */
+            system: components["schemas"]["System"];
+            /**
+             * @description The unit of a bare number.
+             * @default mm
+             */
+            tape: components["schemas"]["Unit"];
+            /**
+             * Format: int32
+             * @description Finest fraction of an inch.
+             * @default 16
+             */
+            denominator: number;
+            /**
+             * @description What cards and layouts are printed on.
+             * @default a4
+             */
+            paper: components["schemas"]["Paper"];
+            /** @default null */
+            marks: components["schemas"]["Marks"] | null;
+            /**
+             * Format: double
+             * @description What the bar of 100 mm across a printed page measured, mm; 100 if null.
+             * @default null
+             */
+            printed_across: number | null;
+            /**
+             * Format: double
+             * @description The same up the page.
+             * @default null
+             */
+            printed_up: number | null;
+        };
+        /** @description Furniture by name: the vehicle, the people and what is stowed are the project's. */
+        Variant: {
+            /** @description What it is called. */
+            name: string;
+            /** @description Its furniture. */
+            modules?: {
+                [key: string]: components["schemas"]["Module"];
+            };
+            /** @description What is open in which state. */
+            states?: {
+                [key: string]: components["schemas"]["State"];
+            };
+        };
+        /** @description A piece of a variant. */
+        VariantPiece: {
+            /** @description Module identifier. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description It is there now, just so. */
+            same: boolean;
+        };
+        /** @description A way to furnish the vehicle. */
+        VariantView: {
+            /** @description What it is called. */
+            name: string;
+            /** @description Its pieces. */
+            pieces: components["schemas"]["VariantPiece"][];
+            /** @description It is what is worked on. */
+            same: boolean;
+            /** @description What comes of it. */
+            measures: components["schemas"]["Measures"];
+        };
+        /** @description Ways to furnish the vehicle, in the same figures. */
+        Variants: {
+            /** @description What is worked on. */
+            now: components["schemas"]["Measures"];
+            /** @description The others, by identifier. */
+            all: {
+                [key: string]: components["schemas"]["VariantView"];
+            };
+        };
+        /** @description A vehicle by kind only: no maker's dimensions are stored anywhere. */
+        Vehicle: {
+            /** @description Its kind, which decides what is asked first. */
+            kind: components["schemas"]["VehicleKind"];
+            /** @description Anything worth noting. */
+            note?: string;
+        };
+        /**
+         * @description A face of the vehicle.
+         * @enum {string}
+         */
+        VehicleFace: "left" | "right" | "front";
+        /**
+         * @description Kinds of vehicle.
+         * @enum {string}
+         */
+        VehicleKind: "van" | "estate" | "pickup" | "box_trailer" | "v_nose_trailer" | "caravan" | "boat";
+        /** @description A named version. */
+        Version: {
+            /** @description Its name. */
+            name: string;
+            /**
+             * Format: int32
+             * @description The revision it names.
+             */
+            revision: number;
+            /** @description When it was named. */
+            at: string;
+        };
+        /**
+         * @description All furniture in three views that line up: x to the right from above and from the side, z up from the side
+         *     and from behind, y to the left from behind.
+         */
+        Views: {
+            /** @description In plan, (x, y): the lowest first, so that what is drawn later lies over it. */
+            above: components["schemas"]["Shape"][];
+            /** @description (x, z), the rear at the left: the furthest first. */
+            side: components["schemas"]["Shape"][];
+            /** @description (-y, z), the left wall at the left: the furthest first. */
+            behind: components["schemas"]["Shape"][];
+            section?: components["schemas"]["Region"] | null;
+        };
+        /** @description What is wanted. */
+        Want: {
+            /** @description Its kind. */
+            kind: string;
+            /** @description Choices as typed: field and value. */
+            set?: string[][];
+        };
+        /** @description Which way round a part goes, as it lies on its card. */
+        Way: {
+            /** @description Which face is seen on the card. */
+            face: string;
+            /** @description What lies along the lower edge. */
+            bottom: string;
+            /** @description What lies along the right edge. */
+            right: string;
+            /** @description What lies along the upper edge. */
+            top: string;
+            /** @description What lies along the left edge. */
+            left: string;
+            /** @description The vehicle's centre line, from and to, mm in the blank's frame. */
+            centre?: number[][] | null;
+        };
+        /**
+         * @description How a board went in.
+         * @enum {string}
+         */
+        Went: "in" | "not_in" | "rocks";
+        /** @description The arithmetic behind one number. */
+        Why: {
+            /** @description Which number. */
+            about: string;
+            /** @description Its value. */
+            total: components["schemas"]["Figure"];
+            /** @description The lines. */
+            steps: components["schemas"]["Step"][];
+        };
     };
-    /** @description Something that takes space from the bay. */
-    Thing: {
-      /** @description What kind of thing. */
-      kind: components["schemas"]["ThingKind"];
-      /** @description At which side it stands, or which side of the centre line it is measured on. */
-      side: components["schemas"]["Side"];
-      /** @description What it is called. */
-      name: string;
-      /** @description Its shape. */
-      form?: components["schemas"]["Form"];
-      /** @description How its ends run into its inner face, seen from above. */
-      ends?: components["schemas"]["Ends"];
-      /** @description Heights between foot and top at which its sides change their slope, mm. */
-      heights?: number[];
-      /**
-       * Format: double
-       * @description Clearance it wants beyond the panel's own, mm.
-       */
-      clearance?: number;
-      /**
-       * Format: double
-       * @description How far it moves to every side when used, mm: a lever's sweep, a seat's slide.
-       */
-      sweep?: number;
-      /** @description What may be done over it. */
-      cover?: components["schemas"]["Cover"];
-      /**
-       * Format: double
-       * @description How much its top rises forward, degrees; less than nothing where it falls. Its height is read where it is highest. Counts where the thing is
-       *     stood on: a folded seat's back.
-       */
-      slope?: number;
-    };
-    /**
-     * @description A dimension of a thing in the way.
-     * @enum {string}
-     */
-    ThingDim:
-      | "start"
-      | "length"
-      | "end"
-      | "width"
-      | "face"
-      | "facestart"
-      | "faceend"
-      | "shoulder"
-      | "far"
-      | "height"
-      | "bottom";
-    /**
-     * @description Kinds of thing in the way: a new one is one line here and one in each of the two lists below.
-     * @enum {string}
-     */
-    ThingKind:
-      | "wheel_well"
-      | "post"
-      | "seat_base"
-      | "belt"
-      | "bolt"
-      | "hump"
-      | "step"
-      | "folded_seat"
-      | "pipe"
-      | "power_box"
-      | "gear_lever"
-      | "door"
-      | "latch"
-      | "other";
-    /** @description A thing in the way. */
-    ThingView: {
-      /** @description Identifier. */
-      id: string;
-      /** @description What it is called. */
-      name: string;
-      /** @description In plan, as far as the wall. */
-      plan: components["schemas"]["Region"];
-      /** @description Its underside and top, mm. */
-      z: [number, number];
-      /** @description Along the bay, mm. */
-      x: [number, number];
-      /** @description Its top. */
-      height: components["schemas"]["Figure"];
-    };
-    /**
-     * @description How thoroughly to measure.
-     * @enum {string}
-     */
-    Thoroughness: "quick" | "full";
-    /** @description How the outside lies in the vehicle frame. */
-    Tie: {
-      /**
-       * Format: double
-       * @description Turn from outside to inside, degrees.
-       */
-      deg: number;
-      /** @description Where the outside's origin is inside, mm. */
-      shift: number[];
-      /** @description What is left at each landmark, mm, by name. */
-      left: [string, number][];
-      /**
-       * Format: double
-       * @description The largest of them.
-       */
-      worst: number;
-    };
-    /** @description The other side of a captured curve. */
-    TurnedOver: {
-      /** @description The curve. */
-      curve: string;
-      /** @description In a sentence: whether it may be turned over, and by how much the sides differ. */
-      words: string;
-      /** @description The other wall turned over, mm in the frame of the capture. */
-      line: number[][];
-      /** @description Where the two differ most: on the curve and on the other, in that frame. */
-      worst: number[][];
-      /** @description By how much. */
-      differs: components["schemas"]["Figure"];
-      template?: components["schemas"]["CurveTemplate"] | null;
-    };
-    /**
-     * @description The unit in which a bare number is meant.
-     * @enum {string}
-     */
-    Unit: "in" | "ft" | "mm" | "cm" | "m";
-    /** @description How lengths are typed and shown. */
-    Units: {
-      /**
-       * @description The system in which sentences speak.
-       * @default mm
-       */
-      system: components["schemas"]["System"];
-      /**
-       * @description The unit of a bare number.
-       * @default mm
-       */
-      tape: components["schemas"]["Unit"];
-      /**
-       * Format: int32
-       * @description Finest fraction of an inch.
-       * @default 16
-       */
-      denominator: number;
-      /**
-       * @description What cards and layouts are printed on.
-       * @default a4
-       */
-      paper: components["schemas"]["Paper"];
-      /** @default null */
-      marks: components["schemas"]["Marks"] | null;
-      /**
-       * Format: double
-       * @description What the bar of 100 mm across a printed page measured, mm; 100 if null.
-       * @default null
-       */
-      printed_across: number | null;
-      /**
-       * Format: double
-       * @description The same up the page.
-       * @default null
-       */
-      printed_up: number | null;
-    };
-    /** @description Furniture by name: the vehicle, the people and what is stowed are the project's. */
-    Variant: {
-      /** @description What it is called. */
-      name: string;
-      /** @description Its furniture. */
-      modules?: {
-        [key: string]: components["schemas"]["Module"];
-      };
-      /** @description What is open in which state. */
-      states?: {
-        [key: string]: components["schemas"]["State"];
-      };
-    };
-    /** @description A piece of a variant. */
-    VariantPiece: {
-      /** @description Module identifier. */
-      id: string;
-      /** @description What it is called. */
-      name: string;
-      /** @description It is there now, just so. */
-      same: boolean;
-    };
-    /** @description A way to furnish the vehicle. */
-    VariantView: {
-      /** @description What it is called. */
-      name: string;
-      /** @description Its pieces. */
-      pieces: components["schemas"]["VariantPiece"][];
-      /** @description It is what is worked on. */
-      same: boolean;
-      /** @description What comes of it. */
-      measures: components["schemas"]["Measures"];
-    };
-    /** @description Ways to furnish the vehicle, in the same figures. */
-    Variants: {
-      /** @description What is worked on. */
-      now: components["schemas"]["Measures"];
-      /** @description The others, by identifier. */
-      all: {
-        [key: string]: components["schemas"]["VariantView"];
-      };
-    };
-    /** @description A vehicle by kind only: no maker's dimensions are stored anywhere. */
-    Vehicle: {
-      /** @description Its kind, which decides what is asked first. */
-      kind: components["schemas"]["VehicleKind"];
-      /** @description Anything worth noting. */
-      note?: string;
-    };
-    /**
-     * @description A face of the vehicle.
-     * @enum {string}
-     */
-    VehicleFace: "left" | "right" | "front";
-    /**
-     * @description Kinds of vehicle.
-     * @enum {string}
-     */
-    VehicleKind:
-      "van" | "estate" | "pickup" | "box_trailer" | "v_nose_trailer" | "caravan" | "boat";
-    /** @description A named version. */
-    Version: {
-      /** @description Its name. */
-      name: string;
-      /**
-       * Format: int32
-       * @description The revision it names.
-       */
-      revision: number;
-      /** @description When it was named. */
-      at: string;
-    };
-    /**
-     * @description All furniture in three views that line up: x to the right from above and from the side, z up from the side
-     *     and from behind, y to the left from behind.
-     */
-    Views: {
-      /** @description In plan, (x, y): the lowest first, so that what is drawn later lies over it. */
-      above: components["schemas"]["Shape"][];
-      /** @description (x, z), the rear at the left: the furthest first. */
-      side: components["schemas"]["Shape"][];
-      /** @description (-y, z), the left wall at the left: the furthest first. */
-      behind: components["schemas"]["Shape"][];
-      section?: components["schemas"]["Region"] | null;
-    };
-    /** @description What is wanted. */
-    Want: {
-      /** @description Its kind. */
-      kind: string;
-      /** @description Choices as typed: field and value. */
-      set?: string[][];
-    };
-    /** @description Which way round a part goes, as it lies on its card. */
-    Way: {
-      /** @description Which face is seen on the card. */
-      face: string;
-      /** @description What lies along the lower edge. */
-      bottom: string;
-      /** @description What lies along the right edge. */
-      right: string;
-      /** @description What lies along the upper edge. */
-      top: string;
-      /** @description What lies along the left edge. */
-      left: string;
-      /** @description The vehicle's centre line, from and to, mm in the blank's frame. */
-      centre?: number[][] | null;
-    };
-    /**
-     * @description How a board went in.
-     * @enum {string}
-     */
-    Went: "in" | "not_in" | "rocks";
-    /** @description The arithmetic behind one number. */
-    Why: {
-      /** @description Which number. */
-      about: string;
-      /** @description Its value. */
-      total: components["schemas"]["Figure"];
-      /** @description The lines. */
-      steps: components["schemas"]["Step"][];
-    };
-  };
-  responses: never;
-  parameters: never;
-  requestBodies: never;
-  headers: never;
-  pathItems: never;
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
 }
 export type $defs = Record<string, never>;
 export interface operations {
-  compute: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /** @description any name of the compute contract */
-        name: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": Record<string, never>;
-      };
-    };
-    responses: {
-      /** @description As the compute contract says */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": Record<string, never>;
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      413: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description Not a media type that this address takes */
-      415: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
+    compute: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description any name of the compute contract */
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": Record<string, never>;
+            };
+        };
+        responses: {
+            /** @description As the compute contract says */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": Record<string, never>;
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Not a media type that this address takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    deleted: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listed"][];
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    undelete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Not a media type that this address takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    open_demo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Not a media type that this address takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    devices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Paired"][];
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    revoke: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Not a media type that this address takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    kinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KindView"][];
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    state: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LanState"];
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    open: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LanState"];
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Not a media type that this address takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    close: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LanState"];
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Not a media type that this address takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Listed"][];
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    create: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The same key again is the same request */
+                "Idempotency-Key"?: string | null;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["New"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Opened"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    import: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The same key again is the same request */
+                "Idempotency-Key"?: string | null;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Project"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Opened"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Opened"];
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It cannot be read: it is listed as damaged */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Not a media type that this address takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    edit: {
+        parameters: {
+            query?: never;
+            header: {
+                "If-Match": number;
+                /** @description The same key again is the same request */
+                "Idempotency-Key"?: string | null;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json-patch+json": Record<string, never>[];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Opened"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    curves: {
+        parameters: {
+            query?: {
+                /** @description The unit of its lengths: `mm`, `cm`, `m`, `in`, `ft`, `px`; as the file says, or as is likely, if not given. */
+                unit?: string | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": number[];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CurveFile"];
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    duplicate: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Opened"];
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Not a media type that this address takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    events: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": string;
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    export: {
+        parameters: {
+            query?: {
+                /** @description of boards: only the one of that mark */
+                part?: string;
+                /** @description of pages at full size: a4, letter, a3, roll-594, roll-610, roll-914 */
+                paper?: string;
+                /** @description of DXF: 12 or 2000 */
+                release?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+                /** @description project.json, readings.csv, model.ply, parts.svg, parts.pdf, sheets.svg, sheets.pdf, steps.pdf, cuts.csv, parts.csv, hardware.csv, boards.pdf, boards.svg, boards.dxf, templates.pdf, templates.svg, templates.dxf, ordinates.csv */
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    handles: {
+        parameters: {
+            query: {
+                /** @description Module identifier. */
+                piece: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Handle"][];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    message: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": Record<string, never>;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Heard"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    press: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Press"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Heard"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    read: {
+        parameters: {
+            query?: {
+                /** @description What was taped from cross to cross, mm: `1-3:2250,2-4:2240`. */
+                taped?: string;
+                /** @description A place on the template in the photo, pixels from the upper left: `1200,800`; between the sheets if not given. */
+                at?: string;
+                /** @description The print of a photo that is kept already: then the request carries none. */
+                print?: string;
+                /** @description In a project of the demo: the simulated camera takes one, and its tape says the distances. */
+                simulated?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": number[];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": components["schemas"]["PhotoLine"];
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    kept: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                print: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/*": number[];
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    preview: {
+        parameters: {
+            query?: {
+                /** @description Fields of the plan, with commas between; all of them if nothing is said. */
+                only?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json-patch+json": Record<string, never>[];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    raw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": Record<string, never>;
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    readings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Table"];
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Not a media type that this address takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    redo: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Opened"];
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Not a media type that this address takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    remedies: {
+        parameters: {
+            query: {
+                /** @description Its identifier in the plan. */
+                finding: string;
+                /** @description For how long changes are tried, seconds; what was found until then is the answer. */
+                seconds?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Remedies"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    rescue: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Opened"];
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Not a media type that this address takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    restore: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewName"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Opened"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    scan: {
+        parameters: {
+            query?: {
+                /** @description Heights over the load floor, mm, separated by commas. */
+                heights?: string;
+                /** @description Stations for sections across, mm, separated by commas. */
+                across?: string;
+                /** @description Every so many mm along a wall. */
+                step?: number;
+                /** @description What the file counts in: how many mm one of its units is. */
+                scale?: number;
+                /** @description Three or more points as JSON: `[{"scan": [x,y,z], "vehicle": [x,y,z]}, ...]`, scan in mm. */
+                pairs?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": number[];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Cuts"];
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Not a media type that this address takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    search: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Search"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": components["schemas"]["Line"];
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Not a media type that this address takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    starts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Starts"];
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    suggest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Want"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Suggestion"];
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Not a media type that this address takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    sweep: {
+        parameters: {
+            query: {
+                /** @description Module identifier. */
+                piece: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Scene"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    undo: {
+        parameters: {
+            query?: never;
+            header?: {
+                "Idempotency-Key"?: string | null;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Opened"];
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Not a media type that this address takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    variants: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Variants"];
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    versions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Version"][];
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    name: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewName"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Version"];
+                };
+            };
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    version: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Compared"];
+                };
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    forget: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description An address that cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From a device that is not paired */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description From another page or address */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description Not a media type that this address takes */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description A fault of the program, or a damaged data file */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file is in use */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description It took longer than a minute */
+            504: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+            /** @description The data file cannot be written or is gone */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Body"];
+                };
+            };
+        };
+    };
+    health: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Health"];
+                };
+            };
         };
-      };
-      /** @description The data file cannot be written or is gone */
-      507: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  deleted: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Listed"][];
-        };
-      };
-      /** @description An address that cannot be read */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  undelete: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description An address that cannot be read */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description Too large */
-      413: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description Not a media type that this address takes */
-      415: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file cannot be written or is gone */
-      507: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  open_demo: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": string[];
-        };
-      };
-      /** @description An address that cannot be read */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description Too large */
-      413: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description Not a media type that this address takes */
-      415: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      507: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  devices: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Paired"][];
-        };
-      };
-      /** @description An address that cannot be read */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  revoke: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description An address that cannot be read */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description Too large */
-      413: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description Not a media type that this address takes */
-      415: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file cannot be written or is gone */
-      507: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  kinds: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["KindView"][];
-        };
-      };
-      /** @description An address that cannot be read */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  state: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LanState"];
-        };
-      };
-      /** @description An address that cannot be read */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  open: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LanState"];
-        };
-      };
-      /** @description An address that cannot be read */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description Too large */
-      413: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description Not a media type that this address takes */
-      415: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file cannot be written or is gone */
-      507: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  close: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LanState"];
-        };
-      };
-      /** @description An address that cannot be read */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description Too large */
-      413: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description Not a media type that this address takes */
-      415: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file cannot be written or is gone */
-      507: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  list: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Listed"][];
-        };
-      };
-      /** @description An address that cannot be read */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  create: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The same key again is the same request */
-        "Idempotency-Key"?: string | null;
-      };
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["New"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          ETag?: string;
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Opened"];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      413: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      415: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file cannot be written or is gone */
-      507: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  import: {
-    parameters: {
-      query?: never;
-      header?: {
-        /** @description The same key again is the same request */
-        "Idempotency-Key"?: string | null;
-      };
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Project"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          ETag?: string;
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Opened"];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      413: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      415: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file cannot be written or is gone */
-      507: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          ETag?: string;
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Opened"];
-        };
-      };
-      /** @description An address that cannot be read */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It cannot be read: it is listed as damaged */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  delete: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description An address that cannot be read */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description Too large */
-      413: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description Not a media type that this address takes */
-      415: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      507: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  edit: {
-    parameters: {
-      query?: never;
-      header: {
-        "If-Match": number;
-        /** @description The same key again is the same request */
-        "Idempotency-Key"?: string | null;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json-patch+json": Record<string, never>[];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          ETag?: string;
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Opened"];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      413: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      415: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      428: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      507: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  curves: {
-    parameters: {
-      query?: {
-        /** @description The unit of its lengths: `mm`, `cm`, `m`, `in`, `ft`, `px`; as the file says, or as is likely, if not given. */
-        unit?: string | null;
-      };
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/octet-stream": number[];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["CurveFile"];
-        };
-      };
-      /** @description An address that cannot be read */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      413: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      415: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file cannot be written or is gone */
-      507: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  duplicate: {
-    parameters: {
-      query?: never;
-      header?: {
-        "Idempotency-Key"?: string | null;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      201: {
-        headers: {
-          ETag?: string;
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Opened"];
-        };
-      };
-      /** @description An address that cannot be read */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description Too large */
-      413: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description Not a media type that this address takes */
-      415: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file cannot be written or is gone */
-      507: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  events: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "text/event-stream": string;
-        };
-      };
-      /** @description An address that cannot be read */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  export: {
-    parameters: {
-      query?: {
-        /** @description of boards: only the one of that mark */
-        part?: string;
-        /** @description of pages at full size: a4, letter, a3, roll-594, roll-610, roll-914 */
-        paper?: string;
-        /** @description of DXF: 12 or 2000 */
-        release?: string;
-      };
-      header?: never;
-      path: {
-        id: string;
-        /** @description project.json, readings.csv, model.ply, parts.svg, parts.pdf, sheets.svg, sheets.pdf, steps.pdf, cuts.csv, parts.csv, hardware.csv, boards.pdf, boards.svg, boards.dxf, templates.pdf, templates.svg, templates.dxf, ordinates.csv */
-        kind: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "text/plain": string;
-        };
-      };
-      /** @description An address that cannot be read */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  handles: {
-    parameters: {
-      query: {
-        /** @description Module identifier. */
-        piece: string;
-      };
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Handle"][];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  message: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": Record<string, never>;
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Heard"];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description Too large */
-      413: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      415: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file cannot be written or is gone */
-      507: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  press: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Press"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Heard"];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description Too large */
-      413: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      415: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file cannot be written or is gone */
-      507: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  read: {
-    parameters: {
-      query?: {
-        /** @description What was taped from cross to cross, mm: `1-3:2250,2-4:2240`. */
-        taped?: string;
-        /** @description A place on the template in the photo, pixels from the upper left: `1200,800`; between the sheets if not given. */
-        at?: string;
-        /** @description The print of a photo that is kept already: then the request carries none. */
-        print?: string;
-        /** @description In a project of the demo: the simulated camera takes one, and its tape says the distances. */
-        simulated?: boolean;
-      };
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/octet-stream": number[];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/x-ndjson": components["schemas"]["PhotoLine"];
-        };
-      };
-      /** @description An address that cannot be read */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      413: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      415: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file cannot be written or is gone */
-      507: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  kept: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-        print: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "image/*": number[];
-        };
-      };
-      /** @description An address that cannot be read */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  preview: {
-    parameters: {
-      query?: {
-        /** @description Fields of the plan, with commas between; all of them if nothing is said. */
-        only?: string;
-      };
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json-patch+json": Record<string, never>[];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Plan"];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      413: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      415: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file cannot be written or is gone */
-      507: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  raw: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": Record<string, never>;
-        };
-      };
-      /** @description An address that cannot be read */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  readings: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "text/csv": string;
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Table"];
-        };
-      };
-      /** @description An address that cannot be read */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      413: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description Not a media type that this address takes */
-      415: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file cannot be written or is gone */
-      507: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  redo: {
-    parameters: {
-      query?: never;
-      header?: {
-        "Idempotency-Key"?: string | null;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          ETag?: string;
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Opened"];
-        };
-      };
-      /** @description An address that cannot be read */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description Too large */
-      413: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description Not a media type that this address takes */
-      415: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      507: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  remedies: {
-    parameters: {
-      query: {
-        /** @description Its identifier in the plan. */
-        finding: string;
-        /** @description For how long changes are tried, seconds; what was found until then is the answer. */
-        seconds?: number;
-      };
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Remedies"];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  rescue: {
-    parameters: {
-      query?: never;
-      header?: {
-        "Idempotency-Key"?: string | null;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      201: {
-        headers: {
-          ETag?: string;
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Opened"];
-        };
-      };
-      /** @description An address that cannot be read */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description Too large */
-      413: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description Not a media type that this address takes */
-      415: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file cannot be written or is gone */
-      507: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  restore: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NewName"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          ETag?: string;
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Opened"];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description Too large */
-      413: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      415: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file cannot be written or is gone */
-      507: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  scan: {
-    parameters: {
-      query?: {
-        /** @description Heights over the load floor, mm, separated by commas. */
-        heights?: string;
-        /** @description Stations for sections across, mm, separated by commas. */
-        across?: string;
-        /** @description Every so many mm along a wall. */
-        step?: number;
-        /** @description What the file counts in: how many mm one of its units is. */
-        scale?: number;
-        /** @description Three or more points as JSON: `[{"scan": [x,y,z], "vehicle": [x,y,z]}, ...]`, scan in mm. */
-        pairs?: string;
-      };
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/octet-stream": number[];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Cuts"];
-        };
-      };
-      /** @description An address that cannot be read */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      413: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description Not a media type that this address takes */
-      415: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file cannot be written or is gone */
-      507: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  search: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Search"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/x-ndjson": components["schemas"]["Line"];
-        };
-      };
-      /** @description An address that cannot be read */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description Too large */
-      413: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description Not a media type that this address takes */
-      415: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      429: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file cannot be written or is gone */
-      507: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  starts: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Starts"];
-        };
-      };
-      /** @description An address that cannot be read */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  suggest: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Want"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Suggestion"];
-        };
-      };
-      /** @description An address that cannot be read */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description Too large */
-      413: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description Not a media type that this address takes */
-      415: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file cannot be written or is gone */
-      507: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  sweep: {
-    parameters: {
-      query: {
-        /** @description Module identifier. */
-        piece: string;
-      };
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Scene"];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  undo: {
-    parameters: {
-      query?: never;
-      header?: {
-        "Idempotency-Key"?: string | null;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          ETag?: string;
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Opened"];
-        };
-      };
-      /** @description An address that cannot be read */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description Too large */
-      413: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description Not a media type that this address takes */
-      415: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      507: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  variants: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Variants"];
-        };
-      };
-      /** @description An address that cannot be read */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  versions: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Version"][];
-        };
-      };
-      /** @description An address that cannot be read */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  name: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NewName"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Version"];
-        };
-      };
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description Too large */
-      413: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      415: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file cannot be written or is gone */
-      507: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  version: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-        name: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Compared"];
-        };
-      };
-      /** @description An address that cannot be read */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  forget: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-        name: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description An address that cannot be read */
-      400: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From a device that is not paired */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description From another page or address */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description Too large */
-      413: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description Not a media type that this address takes */
-      415: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description A fault of the program, or a damaged data file */
-      500: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file is in use */
-      503: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description It took longer than a minute */
-      504: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-      /** @description The data file cannot be written or is gone */
-      507: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Body"];
-        };
-      };
-    };
-  };
-  health: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Health"];
-        };
-      };
     };
-  };
 }

@@ -21,7 +21,8 @@ const words = ref<string[]>([]);
 watch(
   [() => props.value, () => store.system],
   async () => {
-    const mm = props.value ?? [];
+    const of = props.value;
+    const mm = of ?? [];
     const answer = mm.length
       ? await api.tape(
           mm.map((h) => `${h} mm`),
@@ -29,6 +30,8 @@ watch(
           store.project?.units?.denominator ?? 16,
         )
       : { results: [] };
+    // A slower answer says nothing of what is stored now.
+    if (of !== props.value) return;
     words.value = answer.results.map((r, i) =>
       "error" in r ? `${mm[i]} mm` : store.system === "in" ? `${r.nearest}″` : show(r.mm),
     );

@@ -7,7 +7,6 @@ use utoipa::ToSchema;
 use super::{Bench, End, MOST};
 use crate::furniture::Field;
 use crate::furniture::form::Form;
-use crate::input::within;
 use crate::problem::Problem;
 use crate::project::Project;
 use crate::project::check::{optional, text};
@@ -181,60 +180,58 @@ pub(super) fn check(c: &Bench, project: &Project) -> Result<(), Problem> {
         }
     }
     let bays = c.each_bay();
-    let given: Vec<f64> = bays.iter().filter_map(|b| c.given(project, b)).collect();
-    let others = bays.len() - given.len();
-    let boards = c.thickness * (bays.len() + 1) as f64;
-    let taken = boards + given.iter().sum::<f64>();
-    let needed = taken + others as f64 * WIDE[0];
-    // Where every bay has a width the last one takes what is left of the whole.
-    let last = if others == 0 {
-        given.last().copied().unwrap_or(0.0)
-    } else {
-        0.0
-    };
-    let least = needed - last.min((last - WIDE[0]).max(0.0));
-    if !given.is_empty() && c.width < least - 1e-6 {
-        return Err(Problem::out_of_range(
-            "/choices/width",
-            format!(
-                "The bays and the boards between them take {:.0} mm of it: too little is left.",
-                needed
-            ),
-            format!("at least {least:.0}"),
-        ));
+    let mut given: Vec<f64> = bays.iter().filter_map(|b| c.given(project, b)).collect();
+    if given.is_empty() {
+        return Ok(());
     }
-    within(f64::from(c.bays), "/choices/bays", 1.0, f64::from(MOST))?;
-    Ok(())
+    // Where every bay has a width the last one takes what is left of the whole.
+    if given.len() == bays.len() {
+        given.pop();
+    }
+    let others = (bays.len() - given.len()) as f64;
+    let boards = c.thickness * (bays.len() + 1) as f64;
+    let least = boards + given.iter().sum::<f64>() + others * WIDE[0];
+    if c.width >= least - 1e-6 {
+        return Ok(());
+    }
+    let w = project.writer();
+    Err(Problem::out_of_range(
+        "/choices/width",
+        format!(
+            "The bays and the boards between them need {} of it.",
+            w.say(least)
+        ),
+        format!("at least {}", w.say(least)),
+    ))
 }
 
 /// The fields of each bay.
 pub(super) fn fields(c: &Bench, f: &Form, things: &[(String, String)]) -> Vec<Field> {
-    let each = (1..).zip(c.each_bay());
-    let own = |k: u32| c.each.get(&k.to_string()).cloned().unwrap_or_default();
-    each.flat_map(|(k, _)| {
-        let bay = own(k);
-        let at = |field: &str| format!("each/{k}/{field}");
-        let label = |what: &str| format!("Bay {k}: {what}");
-        let width = f
+    (1..=c.count())
+        .flat_map(|k| {
+            let bay = c.each.get(&k.to_string()).cloned().unwrap_or_default();
+            let at = |field: &str| format!("each/{k}/{field}");
+            let label = |what: &str| format!("Bay {k}: {what}");
+            let width = f
             .length(&at("width"), &label("width"), bay.width)
             .empty("shares what is left")
             .why(
                 "clear, between its boards; bays are numbered from the right, seen from the front",
             );
-        vec![
-            f.text(&at("name"), &label("called"), &bay.name),
-            width,
-            f.some_of(
-                &at("gear"),
-                &label("for"),
-                bay.gear.as_deref(),
-                things.to_vec(),
-            ),
-            f.choice(&at("front"), &label("in front"), &Front::WORDS),
-            f.choice(&at("above"), &label("above"), &Above::WORDS),
-            f.choice(&at("air"), &label("air"), &Air::WORDS)
-                .why("rows of holes low and high: warm air leaves above"),
-        ]
-    })
-    .collect()
+            vec![
+                f.text(&at("name"), &label("called"), &bay.name),
+                width,
+                f.some_of(
+                    &at("gear"),
+                    &label("for"),
+                    bay.gear.as_deref(),
+                    things.to_vec(),
+                ),
+                f.choice(&at("front"), &label("in front"), &Front::WORDS),
+                f.choice(&at("above"), &label("above"), &Above::WORDS),
+                f.choice(&at("air"), &label("air"), &Air::WORDS)
+                    .why("rows of holes low and high: warm air leaves above"),
+            ]
+        })
+        .collect()
 }
